@@ -1,0 +1,39 @@
+import type { Figures, Finding } from '@isola/core';
+
+/** A program's figures as a few lines of text. */
+export function describeFigures(figures: Figures): string {
+  const { extents, run } = figures;
+  const rows: [string, string][] = [
+    ['stitches', figures.stitches.toLocaleString('en')],
+    ['size', `${extents.width.toFixed(1)} × ${extents.height.toFixed(1)} mm`],
+    ['colors', `${figures.colors.length}, changed ${figures.colorChanges} times`],
+    ['jumps', String(figures.jumps)],
+    ['trims', String(figures.trims)],
+    ['stops', String(figures.stops)],
+    ['longest', `${figures.longestStitch.toFixed(2)} mm`],
+    ['thread', `${figures.threadM.toFixed(1)} m, bobbin ${figures.bobbinM.toFixed(1)} m`],
+    [
+      'run',
+      `${asMinutes(run.seconds)}: sewing ${asMinutes(run.sewing)}, trims ${asMinutes(run.trims)}, jumps ${asMinutes(run.jumps)}, colors ${asMinutes(run.colorChanges)}, stops ${asMinutes(run.stops)}`,
+    ],
+    ['equal to', `${Math.round(run.equivalentStitches).toLocaleString('en')} stitches at top speed`],
+  ];
+  const colors = figures.colors.map((c) => `  ${c.color}  ${c.name || '(no name)'}: ${c.stitches.toLocaleString('en')} stitches, ${c.threadM.toFixed(1)} m`);
+  return `${rows.map(([name, value]) => `${name.padEnd(10)}${value}`).join('\n')}\n${colors.join('\n')}\nTimes and lengths are estimates: sew a sample on the real cloth before a run.\n`;
+}
+
+/** Findings as text, one paragraph each, worst first as they come. */
+export function describeFindings(findings: readonly Finding[]): string {
+  if (findings.length === 0) return 'No findings.\n';
+  return findings
+    .map((f) => {
+      const price = f.cost.seconds === 0 && f.cost.stitches === 0 ? '' : `  saves ${f.cost.seconds.toFixed(1)} s, ${f.cost.stitches} stitches\n`;
+      return `${f.severity.toUpperCase().padEnd(5)} ${f.message}  [${f.rule}]\n  at ${f.at.x.toFixed(1)}, ${f.at.y.toFixed(1)} mm, rows ${f.first} to ${f.last}\n  ${f.reason}\n${price}  → ${f.fix ?? f.advice ?? ''}\n`;
+    })
+    .join('\n');
+}
+
+function asMinutes(seconds: number): string {
+  const whole = Math.round(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+}

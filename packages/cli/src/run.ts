@@ -1,0 +1,240 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { parseArgs } from 'node:util';
+import {
+  auditDesign,
+  defaultTarget,
+  type Design,
+  FABRICS,
+  type FileProblem,
+  type Finding,
+  findRule,
+  GARMENTS,
+  GOALS,
+  HOOPS,
+  inspectProgram,
+  type Program,
+  readStitchFile,
+  repairFindings,
+  RULES,
+  SEVERITIES,
+  type Severity,
+  type Target,
+  THREADS,
+  writeStitchCsv,
+  writeSvg,
+} from '@isola/core';
+import { describeFigures, describeFindings } from './describe.ts';
+
+/** What went wrong with the arguments or a file: said in one line, exit status 2. */
+class UsageError extends Error {}
+
+export const USAGE = `Usage: npm run -s isola -- COMMAND …
+
+  inspect FILE [--json]
+  audit FILE --fabric ID [--garment ID] [--thread ID] [--goal GOAL] [--fail-on SEVERITY] [--json]
+  rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…] [--json]
+  convert IN OUT
+
+fabrics   ${FABRICS.map((f) => f.id).join(', ')}
+garments  ${GARMENTS.map((g) => g.id).join(', ')}
+threads   ${THREADS.map((t) => t.id).join(', ')}
+goals     ${GOALS.join(', ')}
+rules     ${RULES.map((r) => r.id).join(', ')}
+`;
+
+const OPTIONS = {
+  json: { type: 'boolean' },
+  help: { type: 'boolean' },
+  fabric: { type: 'string' },
+  garment: { type: 'string' },
+  thread: { type: 'string' },
+  goal: { type: 'string' },
+  out: { type: 'string' },
+  fix: { type: 'string' },
+  set: { type: 'string', multiple: true },
+  'fail-on': { type: 'string' },
+} as const;
+
+/** Which options each command takes; others are refused, so that a slip of the pen is not passed over. */
+const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> = {
+  inspect: ['json'],
+  audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on'],
+  rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set'],
+  convert: ['json'],
+};
+
+type Values = ReturnType<typeof parseCommandLine>['values'];
+
+/**
+ * Runs one command. `print` gets what belongs on standard output, `complain` what belongs on standard error; the return value is the exit
+ * status: 0 done, 1 the audit found something at or above `--fail-on`, 2 bad usage or bad input.
+ */
+export function runCommand(args: readonly string[], print: (text: string) => void, complain: (text: string) => void): 0 | 1 | 2 {
+  try {
+    const { values, positionals } = parseCommandLine(args);
+    const [command, ...files] = positionals;
+    if (values.help || command === undefined) {
+      (values.help ? print : complain)(USAGE);
+      return values.help ? 0 : 2;
+    }
+    const takes = TAKES[command];
+    if (takes === undefined) throw new UsageError(`there is no command ${command}; there are ${Object.keys(TAKES).join(', ')}`);
+    for (const option of Object.keys(values)) {
+      if (!takes.includes(option as keyof typeof OPTIONS)) throw new UsageError(`${command} takes no --${option}`);
+    }
+    const wanted = command === 'convert' ? 2 : 1;
+    if (files.length !== wanted) throw new UsageError(`${command} takes ${wanted === 1 ? 'one file' : 'two files'}, got ${files.length}`);
+    switch (command) {
+      case 'inspect':
+        return inspect(files[0]!, values, print);
+      case 'audit':
+        return audit(files[0]!, values, print);
+      case 'rework':
+        return rework(files[0]!, values, print);
+      default:
+        return convert(files[0]!, files[1]!, values, print);
+    }
+  } catch (error) {
+    if (!(error instanceof UsageError)) throw error;
+    complain(`isola: ${error.message}\n`);
+    return 2;
+  }
+}
+
+function parseCommandLine(args: readonly string[]) {
+  try {
+    return parseArgs({ args: [...args], options: OPTIONS, allowPositionals: true });
+  } catch (error) {
+    throw new UsageError(error instanceof Error ? error.message.split('. ')[0]! : String(error));
+  }
+}
+
+function inspect(file: string, values: Values, print: (text: string) => void): 0 {
+  const figures = inspectProgram(readProgram(file), defaultTarget());
+  print(values.json ? toJson(figures) : describeFigures(figures));
+  return 0;
+}
+
+function audit(file: string, values: Values, print: (text: string) => void): 0 | 1 {
+  const failOn = values['fail-on'];
+  if (failOn !== undefined && !SEVERITIES.includes(failOn as Severity)) {
+    throw new UsageError(`--fail-on takes ${SEVERITIES.join(', ')}, got ${failOn}`);
+  }
+  const target = readTarget(values);
+  const findings = auditDesign({ program: readProgram(file), target });
+  print(values.json ? toJson({ findings: findings.map(publishFinding), totals: totalFindings(findings) }) : describeFindings(findings));
+  const isBad = failOn !== undefined && findings.some((f) => SEVERITIES.indexOf(f.severity) <= SEVERITIES.indexOf(failOn as Severity));
+  return isBad ? 1 : 0;
+}
+
+function rework(file: string, values: Values, print: (text: string) => void): 0 {
+  if (values.out === undefined) throw new UsageError('rework needs --out FILE');
+  if (values.set !== undefined) throw new UsageError('--set changes the spec of objects, and objects are not recognized in this version; use --fix');
+  const target = readTarget(values);
+  const rules = (values.fix ?? 'all').split(',');
+  if (values.fix !== undefined && values.fix !== 'all') {
+    for (const id of rules) {
+      if (!RULES.some((r) => r.id === id)) throw new UsageError(`there is no rule ${id}; there are ${RULES.map((r) => r.id).join(', ')}`);
+      if (findRule(id).repair === undefined) throw new UsageError(`${id} has no repair that can be made for you`);
+    }
+  }
+  const write = writerFor(values.out);
+  const design: Design = { program: readProgram(file), target, kept: {} };
+  const repair = repairFindings(design, (finding) => rules.includes('all') || rules.includes(finding.rule));
+  const before = inspectProgram(design.program, target);
+  const after = inspectProgram(repair.design.program, target);
+  writeOut(values.out, write(repair.design.program));
+  const { applied, refused } = repair;
+  if (values.json) print(toJson({ before, after, applied, refused }));
+  else {
+    for (const a of applied) print(`done  ${a.change}\n`);
+    for (const r of refused) print(`left  ${r.rule}: ${r.why}\n`);
+    print(`stitches ${before.stitches} → ${after.stitches}, trims ${before.trims} → ${after.trims}, `);
+    print(`seconds ${before.run.seconds.toFixed(0)} → ${after.run.seconds.toFixed(0)} (an estimate: sew a sample)\nwritten to ${values.out}\n`);
+  }
+  return 0;
+}
+
+function convert(input: string, output: string, values: Values, print: (text: string) => void): 0 {
+  const write = writerFor(output);
+  const program = readProgram(input);
+  writeOut(output, write(program));
+  print(values.json ? toJson({ rows: program.rowCount, written: output }) : `${program.rowCount} rows written to ${output}\n`);
+  return 0;
+}
+
+function readProgram(file: string): Program {
+  let bytes: Uint8Array;
+  try {
+    bytes = readFileSync(file);
+  } catch (error) {
+    throw new UsageError(`${file}: ${reasonOf(error)}`);
+  }
+  const read = readStitchFile(bytes);
+  if (!read.ok) throw new UsageError(sayProblem(file, read.error));
+  return read.value.program;
+}
+
+function sayProblem(file: string, problem: FileProblem): string {
+  return `${file}: ${problem.message}`;
+}
+
+function readTarget(values: Values): Target {
+  if (values.fabric === undefined) throw new UsageError('--fabric ID is needed');
+  const base = defaultTarget();
+  const fabric = pick(FABRICS, values.fabric, 'fabric');
+  const garment = values.garment === undefined ? null : pick(GARMENTS, values.garment, 'garment');
+  // Without a place there is no telling the hoop: take the largest, so that only what fits nowhere is said.
+  const hoop = garment === null ? HOOPS[HOOPS.length - 1]! : HOOPS.find((h) => h.id === garment.hoopId)!;
+  const thread = values.thread === undefined ? base.thread : pick(THREADS, values.thread, 'thread');
+  const goal = GOALS.find((g) => g === (values.goal ?? base.goal));
+  if (goal === undefined) throw new UsageError(`--goal takes ${GOALS.join(', ')}, got ${values.goal}`);
+  return { ...base, fabric, clothColor: fabric.color, garment, hoop, thread, goal };
+}
+
+function pick<T extends { readonly id: string }>(list: readonly T[], id: string, what: string): T {
+  const found = list.find((item) => item.id === id);
+  if (found === undefined) throw new UsageError(`there is no ${what} ${id}; there are ${list.map((item) => item.id).join(', ')}`);
+  return found;
+}
+
+function writerFor(file: string): (program: Program) => string {
+  if (/\.csv$/i.test(file)) return writeStitchCsv;
+  if (/\.svg$/i.test(file)) return writeSvg;
+  throw new UsageError(`${file}: its name ends neither in .csv nor in .svg, so there is no telling what to write`);
+}
+
+function writeOut(file: string, text: string): void {
+  try {
+    writeFileSync(file, text);
+  } catch (error) {
+    throw new UsageError(`${file}: ${reasonOf(error)}`);
+  }
+}
+
+function reasonOf(error: unknown): string {
+  const code = (error as { code?: string }).code;
+  const words: Record<string, string> = { ENOENT: 'no such file or folder', EACCES: 'not permitted', EISDIR: 'is a folder' };
+  return words[code ?? ''] ?? (error instanceof Error ? error.message : String(error));
+}
+
+/** A finding as it stands in JSON: all its fields but the list of rows, of which the number is given. */
+function publishFinding(finding: Finding): object {
+  const { rows, ...rest } = finding;
+  return { ...rest, count: rows.length };
+}
+
+function totalFindings(findings: readonly Finding[]): object {
+  const bySeverity = Object.fromEntries(SEVERITIES.map((s) => [s, findings.filter((f) => f.severity === s).length]));
+  const fixable = findings.filter((f) => f.fix !== undefined);
+  return {
+    findings: findings.length,
+    ...bySeverity,
+    seconds: fixable.reduce((sum, f) => sum + f.cost.seconds, 0),
+    stitches: fixable.reduce((sum, f) => sum + f.cost.stitches, 0),
+  };
+}
+
+function toJson(value: unknown): string {
+  return `${JSON.stringify(value, null, 2)}\n`;
+}

@@ -1,0 +1,49 @@
+import { type CoverMap, mapCover } from '../measure/coverMap.ts';
+import { countProgram, type Counts } from '../measure/counts.ts';
+import type { Design } from '../model/design.ts';
+import { type Program, type ProgramThread, UNNAMED_THREAD } from '../model/program.ts';
+import { layLengths, splitIntoStretches, type Stretch, threadOfRows } from '../model/stretches.ts';
+import type { Target } from '../model/target.ts';
+
+/** What the rules look at: a program on its target, with what is derived from it made once, when first asked for. */
+export class AuditContext {
+  readonly program: Program;
+  readonly target: Target;
+  private cache: { lengths?: Float64Array; stretches?: Stretch[]; threads?: Int32Array; cover?: CoverMap; counts?: Counts } = {};
+
+  constructor(design: Pick<Design, 'program' | 'target'>) {
+    this.program = design.program;
+    this.target = design.target;
+  }
+
+  /** Lay lengths by row, mm. */
+  get lengths(): Float64Array {
+    return (this.cache.lengths ??= layLengths(this.program));
+  }
+
+  get stretches(): readonly Stretch[] {
+    return (this.cache.stretches ??= splitIntoStretches(this.program));
+  }
+
+  /** Index of the thread by row, −1 before the first color row. */
+  get threadOfRow(): Int32Array {
+    return (this.cache.threads ??= threadOfRows(this.program));
+  }
+
+  get cover(): CoverMap {
+    return (this.cache.cover ??= mapCover(this.program, this.target.thread, this.lengths));
+  }
+
+  get counts(): Counts {
+    return (this.cache.counts ??= countProgram(this.program, this.lengths));
+  }
+
+  threadAt(row: number): ProgramThread {
+    return this.program.threads[this.threadOfRow[row]!] ?? UNNAMED_THREAD;
+  }
+}
+
+/** How a thread is called in a sentence. */
+export function nameThread(thread: ProgramThread): string {
+  return thread.name === '' ? thread.color : thread.name;
+}

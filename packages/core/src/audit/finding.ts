@@ -1,0 +1,45 @@
+export const SEVERITIES = ['stop', 'fix', 'note'] as const;
+/** `stop`: will fail or cannot be sewn. `fix`: costs time or quality. `note`: untidy, or worth knowing. */
+export type Severity = (typeof SEVERITIES)[number];
+
+export interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** What a fault costs on one piece as it stands: what its repair would save. Negative where the repair adds. An estimate. */
+export interface Price {
+  readonly seconds: number;
+  readonly stitches: number;
+}
+
+/** One thing wrong, at one place or at several places of one kind. Lengths in mm. */
+export interface Finding {
+  /** The same for the same fault after other edits, as long as its place stays. */
+  readonly key: string;
+  readonly rule: string;
+  readonly severity: Severity;
+  /** Ids of objects that it concerns; empty while a file's objects are not known. */
+  readonly objects: readonly string[];
+  /** The rows it was found at (color rows counted, from 0), ascending, and the first and last of them. */
+  readonly rows: readonly number[];
+  readonly first: number;
+  readonly last: number;
+  /** Where to look: the first or worst place, and up to {@link MAX_PLACES} of all. */
+  readonly at: Place;
+  readonly places: readonly Place[];
+  readonly measured: number;
+  readonly limit: number;
+  readonly unit: string;
+  /** The fault in a sentence, and what it does on this job. */
+  readonly message: string;
+  readonly reason: string;
+  readonly cost: Price;
+  /** What the repair does, where Isola can do it. */
+  readonly fix?: string;
+  /** What to do, where it cannot. */
+  readonly advice?: string;
+}
+
+/** Places beyond this are counted but not listed. */
+export const MAX_PLACES = 400;

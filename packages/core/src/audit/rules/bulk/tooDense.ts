@@ -1,0 +1,67 @@
+import { threadThickness } from '../../../model/thread.ts';
+import type { Target } from '../../../model/target.ts';
+import { nameThread } from '../../AuditContext.ts';
+import { describeRows, groupByThread } from '../../describeRows.ts';
+import { type Finding, MAX_PLACES } from '../../finding.ts';
+import type { Rule } from '../../rule.ts';
+import { findSpots, priceOfExcess } from './coverSpots.ts';
+
+/** How much denser than this cloth's closed satin a layer with its underlay may be. From memory: 0.35 is tight where 0.40 covers. */
+const DENSEST = 1.45;
+/** From this share over the limit needles deflect and thread breaks. */
+const SEVERE = 1.35;
+/** A smaller spot (mm²) is no more than untidy, however dense. */
+const SEVERE_AREA = 20;
+
+export const tooDense: Rule = {
+  id: 'too-dense',
+  group: 'bulk',
+  title: 'Too dense',
+  measures: 'same-direction pitch of the densest single layer, from the thread laid on each square millimetre',
+  unit: 'mm',
+  why: 'Thread that does not fit beside its neighbour piles up: the cloth puckers, edges push out, needles deflect and break, and all of it costs stitches.',
+  source: 'from memory',
+  limit: (target) => pitchOfCover(target, densestCover(target)),
+  find(context) {
+    const { target, cover } = context;
+    const limit = densestCover(target);
+    const spots = findSpots(context, cover.densestLayer, limit, (cell) => {
+      const row = cover.densestRow[cell]!;
+      return row < 0 ? 0 : context.threadOfRow[row]! + 2;
+    });
+    const byRow = new Map(spots.map((s) => [s.row, s]));
+    return groupByThread(
+      context,
+      [...byRow.keys()].sort((a, b) => a - b),
+    ).map((rows): Finding => {
+      const mine = rows.map((row) => byRow.get(row)!);
+      const worst = mine.reduce((a, b) => (b.worst > a.worst ? b : a));
+      const area = mine.reduce((sum, s) => sum + s.area, 0);
+      const pitch = pitchOfCover(target, worst.worst);
+      return {
+        ...describeRows(context, tooDense.id, rows),
+        at: worst.at,
+        places: mine.slice(0, MAX_PLACES).map((s) => s.at),
+        severity: worst.worst > limit * SEVERE && area >= SEVERE_AREA ? 'stop' : 'fix',
+        measured: pitch,
+        limit: pitchOfCover(target, limit),
+        unit: 'mm',
+        message: `${nameThread(context.threadAt(rows[0]!))} lies as if spaced ${pitch.toFixed(2)} mm, on ${Math.round(area)} mm²`,
+        reason: `${target.fabric.name} wants ${target.fabric.fillSpacing.toFixed(2)} mm with ${target.thread.name}; under ${pitchOfCover(target, limit).toFixed(2)} thread piles up, the cloth puckers and needles deflect.`,
+        cost: priceOfExcess(context, mine),
+        advice: `Open the spacing to ${target.fabric.fillSpacing.toFixed(2)} mm.`,
+      };
+    });
+  },
+};
+
+/** The cover (K) of a single layer that this cloth takes with this thread. */
+function densestCover(target: Target): number {
+  const closed = (2 * threadThickness(target.thread)) / target.fabric.satinSpacing;
+  return Math.min(target.fabric.maxCover, Math.max(1, closed) * DENSEST);
+}
+
+/** The same-direction pitch (mm) at which this thread would give a cover of `k`. */
+function pitchOfCover(target: Target, k: number): number {
+  return (2 * threadThickness(target.thread)) / k;
+}

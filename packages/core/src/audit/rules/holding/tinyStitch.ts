@@ -1,0 +1,93 @@
+import { type Patch, replaceRows } from '../../../edit/patch.ts';
+import { isThreadCut } from '../../../model/stretches.ts';
+import { findLock } from '../../../model/ties.ts';
+import type { AuditContext } from '../../AuditContext.ts';
+import { countOf, describeRows, findWorst, groupByThread } from '../../describeRows.ts';
+import type { Finding } from '../../finding.ts';
+import { priceOfPatches } from '../../priceOfPatches.ts';
+import type { Rule } from '../../rule.ts';
+
+/** The smallest useful stitch, mm: below it the needle strikes the thread it has just laid. From memory: 0.4 to 0.5. */
+export const SMALLEST_STITCH = 0.4;
+/** Half of the last decimal of a file of 0.1 mm, so that a stitch drawn at the limit is not found for its rounding. */
+const ROUNDING = 0.05;
+
+export const tinyStitch: Rule = {
+  id: 'tiny-stitch',
+  group: 'holding',
+  title: 'Tiny stitch',
+  measures: 'length of a stitch outside of locks',
+  unit: 'mm',
+  why: 'A needle that comes down almost where it was strikes its own thread: it frays and breaks, and the knots show as a hard, dull spot.',
+  source: 'from memory',
+  limit: () => SMALLEST_STITCH,
+  find(context) {
+    return groupByThread(context, listTiny(context)).map((rows): Finding => {
+      const worst = findWorst(rows, (row) => -context.lengths[row]!);
+      return {
+        ...describeRows(context, tinyStitch.id, rows, worst),
+        severity: rows.length >= 10 ? 'fix' : 'note',
+        measured: context.lengths[worst]!,
+        limit: SMALLEST_STITCH,
+        unit: 'mm',
+        message: `${countOf(rows.length, 'stitch', 'stitches')} under ${SMALLEST_STITCH} mm, the smallest ${context.lengths[worst]!.toFixed(2)}`,
+        reason: 'The needle strikes thread it has just laid; it frays and breaks. Merged with its neighbour nothing is seen of it.',
+        cost: priceOfPatches(context, merge(context, rows)),
+        fix: `Merge ${rows.length === 1 ? 'it' : `all ${rows.length}`}`,
+      };
+    });
+  },
+  repair: { name: 'merge', patches: (context, finding) => merge(context, finding.rows) },
+};
+
+/**
+ * Rows of stitches that are too short, locks and the needle's coming down excepted. A stitch is judged from the last penetration that would
+ * stay if those before it were merged, so that a creep of many tiny steps counts all but those that bring it over the limit.
+ */
+function listTiny(context: AuditContext): number[] {
+  const { program } = context;
+  const rows: number[] = [];
+  for (const stretch of context.stretches) {
+    let from = stretch.first;
+    let to = stretch.last;
+    const isStart = isThreadCut(stretch.before) || stretch === context.stretches[0];
+    const isEnd = isThreadCut(stretch.after) || stretch === context.stretches[context.stretches.length - 1];
+    if (isStart) from = Math.max(from, findLock(program, stretch.first, stretch.last));
+    if (isEnd) {
+      const lock = findLock(program, stretch.last, stretch.first);
+      if (lock >= 0) to = lock;
+    }
+    let kept = from;
+    for (let i = from + 1; i <= to; i++) {
+      if (Math.hypot(program.x[i]! - program.x[kept]!, program.y[i]! - program.y[kept]!) < SMALLEST_STITCH - ROUNDING) rows.push(i);
+      else kept = i;
+    }
+  }
+  return rows;
+}
+
+/** Takes the penetrations away. One that ends its stretch stays, and the one before it goes, so that no place is lost where a path ends. */
+function merge(context: AuditContext, rows: readonly number[]): Patch[] {
+  const ends = new Set(context.stretches.map((s) => s.last));
+  const starts = new Set(context.stretches.map((s) => s.first));
+  const drop = new Set<number>();
+  for (const row of rows) {
+    if (!ends.has(row)) {
+      drop.add(row);
+      continue;
+    }
+    let before = row - 1;
+    while (drop.has(before)) before--;
+    drop.add(starts.has(before) ? row : before);
+  }
+  const patches: Patch[] = [];
+  const ordered = [...drop].sort((a, b) => a - b);
+  for (let k = 0; k < ordered.length; ) {
+    const at = ordered[k]!;
+    let count = 1;
+    while (ordered[k + count] === at + count) count++;
+    patches.push(replaceRows(context.program, at, count, []));
+    k += count;
+  }
+  return patches;
+}

@@ -1,0 +1,26 @@
+/**
+ * The signed area of a ring (xyxy, its last point not repeated): positive when it runs counter-clockwise with y up. Fewer than three
+ * points give 0.
+ */
+export function signedArea(ring: Float64Array): number {
+  let twice = 0;
+  const n = ring.length / 2;
+  for (let i = 0, j = n - 1; i < n; j = i++) {
+    twice += ring[j * 2]! * ring[i * 2 + 1]! - ring[i * 2]! * ring[j * 2 + 1]!;
+  }
+  return twice / 2;
+}
+
+/** Whether a point lies inside rings taken together by the even-odd rule; a point on an edge may fall either way. */
+export function containsPoint(rings: readonly Float64Array[], x: number, y: number): boolean {
+  let inside = false;
+  for (const ring of rings) {
+    const n = ring.length / 2;
+    for (let i = 0, j = n - 1; i < n; j = i++) {
+      const yi = ring[i * 2 + 1]!;
+      const yj = ring[j * 2 + 1]!;
+      if (yi > y !== yj > y && x < ((ring[j * 2]! - ring[i * 2]!) * (y - yi)) / (yj - yi) + ring[i * 2]!) inside = !inside;
+    }
+  }
+  return inside;
+}

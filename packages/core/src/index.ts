@@ -1,0 +1,60 @@
+export { AuditContext } from './audit/AuditContext.ts';
+export { auditDesign } from './audit/auditDesign.ts';
+export { type Finding, type Place, type Price, SEVERITIES, type Severity } from './audit/finding.ts';
+export { type Rule, RULE_GROUPS, type RuleGroup } from './audit/rule.ts';
+export { findRule, RULEBOOK_VERSION, RULES } from './audit/rulebook.ts';
+export { extendHistory, type History, JournalEntry, replayJournal, startHistory, type Step } from './edit/journal.ts';
+export { applyOperation, invertOperation, Operation, type SimpleOperation } from './edit/operation.ts';
+export { applyPatches, invertPatches, Patch, replaceRows } from './edit/patch.ts';
+export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } from './edit/repairFindings.ts';
+export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
+export { writeStitchCsv } from './formats/csv/writeStitchCsv.ts';
+export { type FileProblem, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
+export { MAX_FILE_BYTES, readStitchFile, type StitchFileKind } from './formats/readStitchFile.ts';
+export { flattenPath } from './formats/svg/flattenPath.ts';
+export { readSvg } from './formats/svg/readSvg.ts';
+export { writeSvg } from './formats/svg/writeSvg.ts';
+export { type FillSpec, generateFill } from './generate/fill.ts';
+export { generateRun, type RunSpec } from './generate/run.ts';
+export { generateSatin, type SatinSpec } from './generate/satin.ts';
+export { generateLock } from './generate/tie.ts';
+export {
+  generateCenterRun,
+  generateColumnEdgeRun,
+  generateEdgeRun,
+  generateTatamiUnderlay,
+  generateZigzag,
+} from './generate/underlay.ts';
+export { roundToThousandth } from './geometry/number.ts';
+export { offsetRings } from './geometry/offset.ts';
+export { lengthOfPath, resamplePath } from './geometry/path.ts';
+export { containsPoint, signedArea } from './geometry/ring.ts';
+export { FABRICS } from './materials/fabrics.ts';
+export { defaultTarget, GARMENTS, HOOPS, MACHINES, STITCHES_PER_TRIM, THREADS } from './materials/shop.ts';
+export { COVER_CELL, type CoverMap, mapCover } from './measure/coverMap.ts';
+export { type Counts, countProgram, type Extents, HISTOGRAM_BIN } from './measure/counts.ts';
+export { type Figures, inspectProgram } from './measure/inspect.ts';
+export { type ClockEvent, type ClockKind, runClock, type RunClock, type RunTotals, startLoss, stitchSeconds } from './measure/runClock.ts';
+export { type ColorUse, measureThreadUse, type ThreadUse } from './measure/threadUse.ts';
+export type { Design, KeptFinding } from './model/design.ts';
+export {
+  COLOR,
+  type Command,
+  COMMANDS,
+  END,
+  isSameProgram,
+  JUMP,
+  type Program,
+  ProgramBuilder,
+  type ProgramThread,
+  type Row,
+  rowAt,
+  STITCH,
+  STOP,
+  TRIM,
+  UNNAMED_THREAD,
+} from './model/program.ts';
+export { fail, type Result, succeed } from './model/result.ts';
+export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
+export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target } from './model/target.ts';
+export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';

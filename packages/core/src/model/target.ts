@@ -1,0 +1,87 @@
+import { z } from 'zod';
+import { ThreadType } from './thread.ts';
+
+export const CLOTH_LOOKS = ['plain', 'twill', 'canvas', 'pique', 'knit', 'rib', 'brushed', 'loops', 'smooth', 'felt', 'leather', 'sheer'] as const;
+export type ClothLook = (typeof CLOTH_LOOKS)[number];
+
+/** A cloth and what sews well on it. Lengths in mm. */
+export const Fabric = z.object({
+  id: z.string().min(1),
+  name: z.string().min(1),
+  /** g/m². */
+  mass: z.number().positive(),
+  /** Percent. */
+  stretch: z.number().nonnegative(),
+  pile: z.number().nonnegative(),
+  /** Same-direction pitch of a closed fill and of a satin. */
+  fillSpacing: z.number().positive(),
+  satinSpacing: z.number().positive(),
+  /** How far an edge is pulled in, on each side. */
+  pull: z.number().nonnegative(),
+  /** How many closed layers of thread (K) it bears. */
+  maxCover: z.number().positive(),
+  stabilizer: z.string(),
+  topping: z.string(),
+  look: z.enum(CLOTH_LOOKS),
+  /** The color it is shown in unless the job says another, #rrggbb. */
+  color: z.string().regex(/^#[0-9a-f]{6}$/),
+});
+export type Fabric = z.infer<typeof Fabric>;
+
+/** A place on a garment: how large a design may be there (mm), and the hoop that is used for it. */
+export const Garment = z.object({
+  id: z.string().min(1),
+  name: z.string().min(1),
+  width: z.number().positive(),
+  height: z.number().positive(),
+  hoopId: z.string().min(1),
+});
+export type Garment = z.infer<typeof Garment>;
+
+/** A hoop and the field inside it that the needle may reach, mm, centred on the origin. */
+export const Hoop = z.object({
+  id: z.string().min(1),
+  name: z.string().min(1),
+  width: z.number().positive(),
+  height: z.number().positive(),
+});
+export type Hoop = z.infer<typeof Hoop>;
+
+/** What a machine can do and how long it takes. Speeds in stitches a minute, times in s, lengths in mm. */
+export const Machine = z.object({
+  id: z.string().min(1),
+  name: z.string().min(1),
+  needles: z.number().int().positive(),
+  topSpeed: z.number().positive(),
+  /** Speed of the first stitch after a start; full speed is reached after eight. */
+  startSpeed: z.number().positive(),
+  /** The longest stitch it makes; a longer one becomes a jump. */
+  maxStitch: z.number().positive(),
+  /** Whole trim: slow down, tie off, cut, move, tie in, speed up. */
+  trimCycle: z.number().nonnegative(),
+  colorChange: z.number().nonnegative(),
+  stop: z.number().nonnegative(),
+  /** Standstill of a frame move, and the frame's speed in mm/s. */
+  moveSettle: z.number().nonnegative(),
+  moveSpeed: z.number().positive(),
+});
+export type Machine = z.infer<typeof Machine>;
+
+export const GOALS = ['fastest', 'cleanest', 'softest'] as const;
+export type Goal = (typeof GOALS)[number];
+
+/**
+ * What a program is to be sewn on, with and for. It holds whole records, not references: a job keeps the values it was judged by when the
+ * shop later changes or deletes them.
+ */
+export const Target = z.object({
+  fabric: Fabric,
+  clothColor: z.string().regex(/^#[0-9a-f]{6}$/),
+  garment: Garment.nullable(),
+  hoop: Hoop,
+  thread: ThreadType,
+  machine: Machine,
+  quantity: z.number().int().positive().max(1_000_000),
+  goal: z.enum(GOALS),
+});
+export type Target = z.infer<typeof Target>;
