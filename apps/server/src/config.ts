@@ -1,0 +1,39 @@
+import path from 'node:path';
+import { z } from 'zod';
+
+const Environment = z.object({
+  DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
+  HOST: z.string().default('127.0.0.1'),
+  PORT: z.coerce.number().int().min(0).max(65535).default(4310),
+  WEB_DIR: z.string().optional(),
+  DEMO_DIR: z.string().optional(),
+  /** `off` leaves a new database without the demo's jobs. */
+  DEMO: z.enum(['on', 'off']).default('on'),
+});
+
+export interface Config {
+  readonly databaseUrl: string;
+  readonly host: string;
+  readonly port: number;
+  /** Whether PORT was set: a port asked for is taken or refused, the default one may give way to the next. */
+  readonly isPortFixed: boolean;
+  readonly webDir: string;
+  readonly demoDir: string;
+  readonly hasDemo: boolean;
+}
+
+/** The settings from the environment. @throws with all that is wrong when they do not make sense. */
+export function readConfig(environment: NodeJS.ProcessEnv, root: string): Config {
+  const read = Environment.safeParse(environment);
+  if (!read.success) throw new Error(`Settings: ${z.prettifyError(read.error)}`);
+  const e = read.data;
+  return {
+    databaseUrl: e.DATABASE_URL,
+    host: e.HOST,
+    port: e.PORT,
+    isPortFixed: environment.PORT !== undefined,
+    webDir: e.WEB_DIR ?? path.join(root, 'apps/web/dist'),
+    demoDir: e.DEMO_DIR ?? path.join(root, 'demo'),
+    hasDemo: e.DEMO === 'on',
+  };
+}

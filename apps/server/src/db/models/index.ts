@@ -1,0 +1,145 @@
+import type { Figures, JournalEntry, StitchFileKind, Target } from '@isola/core';
+import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type ModelStatic, type Sequelize } from 'sequelize';
+import type { FindingCounts } from '../../workers/protocol.ts';
+
+export type Stage = 'taken-in' | 'in-work' | 'released';
+
+export interface JobModel extends Model<InferAttributes<JobModel>, InferCreationAttributes<JobModel>> {
+  id: string;
+  name: string;
+  customer: string;
+  due: string | null;
+  fileName: string;
+  fileKind: StitchFileKind;
+  warnings: readonly string[];
+  /** What the journal starts from. */
+  initialTarget: Target;
+  /** Target, figures and findings as the journal leaves them, kept here so that a list need not replay it. */
+  target: Target;
+  before: Figures;
+  now: Figures;
+  findings: FindingCounts;
+  stage: Stage;
+  /** Number of journal entries. */
+  version: number;
+  detailsVersion: number;
+  createdAt: CreationOptional<Date>;
+  updatedAt: CreationOptional<Date>;
+}
+
+export interface JobFileModel extends Model<InferAttributes<JobFileModel>, InferCreationAttributes<JobFileModel>> {
+  jobId: string;
+  sha256: string;
+  bytes: Buffer;
+}
+
+export interface JournalEntryModel extends Model<InferAttributes<JournalEntryModel>, InferCreationAttributes<JournalEntryModel>> {
+  jobId: string;
+  /** Counts from 1. */
+  seq: number;
+  entryId: string;
+  entry: JournalEntry;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface RevisionModel extends Model<InferAttributes<RevisionModel>, InferCreationAttributes<RevisionModel>> {
+  jobId: string;
+  /** Counts from 1, which is the file as it came in. */
+  number: number;
+  version: number;
+  name: string;
+  note: string;
+  figures: Figures;
+  /** Stitch CSV, gzipped. */
+  program: Buffer;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface ShopRecordModel extends Model<InferAttributes<ShopRecordModel>, InferCreationAttributes<ShopRecordModel>> {
+  kind: string;
+  id: string;
+  position: number;
+  data: unknown;
+}
+
+export interface MarkModel extends Model<InferAttributes<MarkModel>, InferCreationAttributes<MarkModel>> {
+  name: string;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface Models {
+  readonly sequelize: Sequelize;
+  readonly Job: ModelStatic<JobModel>;
+  readonly JobFile: ModelStatic<JobFileModel>;
+  readonly JournalEntry: ModelStatic<JournalEntryModel>;
+  readonly Revision: ModelStatic<RevisionModel>;
+  readonly ShopRecord: ModelStatic<ShopRecordModel>;
+  readonly Mark: ModelStatic<MarkModel>;
+}
+
+/** The tables as models of one connection. */
+export function defineModels(sequelize: Sequelize): Models {
+  // Sequelize writes into the attributes it is given: each needs its own.
+  const text = () => ({ type: DataTypes.TEXT, allowNull: false });
+  const json = () => ({ type: DataTypes.JSONB, allowNull: false });
+  const integer = () => ({ type: DataTypes.INTEGER, allowNull: false });
+  const key = { primaryKey: true };
+  const date = () => ({ type: DataTypes.DATE });
+  const onlyCreated = { underscored: true, updatedAt: false } as const;
+  return {
+    sequelize,
+    Job: sequelize.define<JobModel>(
+      'Job',
+      {
+        id: { type: DataTypes.UUID, ...key },
+        name: text(),
+        customer: text(),
+        due: { type: DataTypes.DATEONLY },
+        fileName: text(),
+        fileKind: text(),
+        warnings: json(),
+        initialTarget: json(),
+        target: json(),
+        before: json(),
+        now: json(),
+        findings: json(),
+        stage: text(),
+        version: integer(),
+        detailsVersion: integer(),
+        createdAt: date(),
+        updatedAt: date(),
+      },
+      { tableName: 'jobs', underscored: true },
+    ),
+    JobFile: sequelize.define<JobFileModel>(
+      'JobFile',
+      { jobId: { type: DataTypes.UUID, ...key }, sha256: text(), bytes: { type: DataTypes.BLOB, allowNull: false } },
+      { tableName: 'job_files', underscored: true, timestamps: false },
+    ),
+    JournalEntry: sequelize.define<JournalEntryModel>(
+      'JournalEntry',
+      { jobId: { type: DataTypes.UUID, ...key }, seq: { ...integer(), ...key }, entryId: { type: DataTypes.UUID, allowNull: false }, entry: json(), createdAt: date() },
+      { tableName: 'journal_entries', ...onlyCreated },
+    ),
+    Revision: sequelize.define<RevisionModel>(
+      'Revision',
+      {
+        jobId: { type: DataTypes.UUID, ...key },
+        number: { ...integer(), ...key },
+        version: integer(),
+        name: text(),
+        note: text(),
+        figures: json(),
+        program: { type: DataTypes.BLOB, allowNull: false },
+        createdAt: date(),
+      },
+      { tableName: 'revisions', ...onlyCreated },
+    ),
+    ShopRecord: sequelize.define<ShopRecordModel>(
+      'ShopRecord',
+      { kind: { ...text(), ...key }, id: { ...text(), ...key }, position: integer(), data: json() },
+      { tableName: 'shop_records', underscored: true, timestamps: false },
+    ),
+    Mark: sequelize.define<MarkModel>('Mark', { name: { ...text(), ...key }, createdAt: date() }, { tableName: 'marks', ...onlyCreated }),
+  };
+}

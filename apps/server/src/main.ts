@@ -1,0 +1,58 @@
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { serve, type ServerType } from '@hono/node-server';
+import { createApp } from './app.ts';
+import { readConfig } from './config.ts';
+import { connectDatabase } from './db/connect.ts';
+import { JobService } from './services/JobService.ts';
+import { seed } from './services/seed.ts';
+import { ShopService } from './services/ShopService.ts';
+import { DesignPool } from './workers/DesignPool.ts';
+
+/** How many ports from the default one on are tried when nobody asked for a certain one. */
+const PORTS_TRIED = 20;
+
+const here = path.dirname(fileURLToPath(import.meta.url));
+const config = readConfig(process.env, path.resolve(here, '../../..'));
+const models = await connectDatabase(config.databaseUrl);
+const pool = new DesignPool(path.join(here, 'design.worker.js'));
+const jobs = new JobService(models, pool);
+const shop = new ShopService(models);
+await seed(models, shop, jobs, config.hasDemo ? config.demoDir : undefined);
+const app = createApp(config, { models, jobs, shop });
+const { server, port } = await listen();
+console.log(`Isola is at http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`);
+
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void stop());
+
+/** Lets requests that run finish, then ends. What was acknowledged is in the database by then. */
+async function stop(): Promise<void> {
+  await new Promise<void>((resolve) => {
+    server.close(() => resolve());
+    if ('closeIdleConnections' in server) server.closeIdleConnections();
+    setTimeout(() => resolve(), 5000).unref();
+  });
+  await pool.close();
+  await models.sequelize.close();
+  process.exit(0);
+}
+
+async function listen(): Promise<{ server: ServerType; port: number }> {
+  for (let tried = 0; ; tried++) {
+    try {
+      return await listenOn(config.port + tried);
+    } catch (error) {
+      const isTaken = (error as { code?: string }).code === 'EADDRINUSE';
+      if (isTaken && !config.isPortFixed && tried < PORTS_TRIED) continue;
+      if (isTaken) throw new Error(`Port ${config.port + tried} is taken by another program; set PORT to a free one.`, { cause: error });
+      throw error;
+    }
+  }
+}
+
+function listenOn(wanted: number): Promise<{ server: ServerType; port: number }> {
+  return new Promise((resolve, reject) => {
+    const created = serve({ fetch: app.fetch, hostname: config.host, port: wanted }, (info) => resolve({ server: created, port: info.port }));
+    created.once('error', reject);
+  });
+}

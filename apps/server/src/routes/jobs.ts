@@ -1,0 +1,122 @@
+import { defaultTarget, JournalEntry, MAX_FILE_BYTES, Target } from '@isola/core';
+import { Hono } from 'hono';
+import { bodyLimit } from 'hono/body-limit';
+import { z } from 'zod';
+import { Problem } from '../problem.ts';
+import type { JobService } from '../services/JobService.ts';
+import { JobId, validate } from './validate.ts';
+
+const Details = z.object({
+  name: z.string().trim().min(1).max(200),
+  customer: z.string().trim().max(200).default(''),
+  due: z.iso.date().nullable().default(null),
+});
+const ChangedDetails = Details.extend({ detailsVersion: z.number().int().nonnegative() });
+const Append = z.object({ baseVersion: z.number().int().nonnegative(), entries: z.array(JournalEntry).min(1).max(200) });
+const NewRevision = z.object({
+  baseVersion: z.number().int().nonnegative(),
+  name: z.string().trim().min(1).max(200),
+  note: z.string().trim().max(2000).default(''),
+  isRelease: z.boolean().default(false),
+});
+const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive() });
+const ExportFormat = z.object({ format: z.enum(['csv', 'svg']) });
+
+const MIME = { csv: 'text/csv; charset=utf-8', svg: 'image/svg+xml' } as const;
+/** The form around a file: its field names and boundaries. */
+const FORM_OVERHEAD = 64 * 1024;
+
+const limit = (maxSize: number) =>
+  bodyLimit({
+    maxSize,
+    onError: () => {
+      throw new Problem(413, 'This file is too large', `Isola takes files up to ${MAX_FILE_BYTES / 1048576} MB.`);
+    },
+  });
+
+export function jobRoutes(jobs: JobService): Hono {
+  const app = new Hono();
+
+  app.get('/', async (c) => c.json(await jobs.list()));
+
+  app.post('/', limit(MAX_FILE_BYTES + FORM_OVERHEAD), async (c) => {
+    const form = await c.req.parseBody().catch(() => {
+      throw new Problem(400, 'The request does not fit', 'A file is sent as a form (multipart/form-data) with the field “file”.');
+    });
+    const file = form['file'];
+    if (!(file instanceof File)) throw new Problem(422, 'The request does not fit', 'There is no file in the field “file”.');
+    const name = file.name.replace(/\.[^.]*$/, '').replaceAll(/[-_]+/g, ' ').trim() || 'Untitled';
+    const given = Details.partial().safeParse(Object.fromEntries(Object.entries(form).filter(([k]) => k !== 'file')));
+    if (!given.success) throw new Problem(422, 'The request does not fit', z.prettifyError(given.error));
+    let target = defaultTarget();
+    if (typeof form['target'] === 'string') target = readTarget(form['target']);
+    const { customer, due } = given.data;
+    const job = await jobs.create({
+      fileName: file.name || 'design',
+      bytes: Buffer.from(await file.arrayBuffer()),
+      target,
+      name: given.data.name ?? name[0]!.toUpperCase() + name.slice(1),
+      ...(customer === undefined ? {} : { customer }),
+      ...(due === undefined ? {} : { due }),
+    });
+    return c.json(job, 201, { Location: `/api/jobs/${job.id}` });
+  });
+
+  app.get('/:id', validate('param', JobId), async (c) => c.json(await jobs.get(c.req.valid('param').id)));
+
+  app.patch('/:id', validate('param', JobId), validate('json', ChangedDetails), async (c) => {
+    const { detailsVersion, ...details } = c.req.valid('json');
+    return c.json(await jobs.changeDetails(c.req.valid('param').id, detailsVersion, details));
+  });
+
+  app.delete('/:id', validate('param', JobId), async (c) => {
+    await jobs.remove(c.req.valid('param').id);
+    return c.body(null, 204);
+  });
+
+  app.get('/:id/file', validate('param', JobId), async (c) => {
+    const { fileName, kind, bytes } = await jobs.file(c.req.valid('param').id);
+    return c.body(new Uint8Array(bytes), 200, { 'Content-Type': MIME[kind], 'Content-Disposition': attachment(fileName) });
+  });
+
+  app.post('/:id/journal', limit(MAX_FILE_BYTES), validate('param', JobId), validate('json', Append), async (c) => {
+    const { baseVersion, entries } = c.req.valid('json');
+    return c.json(await jobs.append(c.req.valid('param').id, baseVersion, entries));
+  });
+
+  app.post('/:id/revisions', validate('param', JobId), validate('json', NewRevision), async (c) => {
+    const { baseVersion, ...revision } = c.req.valid('json');
+    return c.json(await jobs.keepRevision(c.req.valid('param').id, baseVersion, revision), 201);
+  });
+
+  app.get('/:id/revisions/:number/program', validate('param', RevisionNumber), async (c) => {
+    const { id, number } = c.req.valid('param');
+    return c.body(new Uint8Array(await jobs.revisionProgram(id, number)), 200, { 'Content-Type': MIME.csv });
+  });
+
+  app.get('/:id/export', validate('param', JobId), validate('query', ExportFormat), async (c) => {
+    const { format } = c.req.valid('query');
+    const { fileName, content } = await jobs.export(c.req.valid('param').id, format);
+    return c.body(new Uint8Array(content), 200, { 'Content-Type': MIME[format], 'Content-Disposition': attachment(fileName) });
+  });
+
+  return app;
+}
+
+function readTarget(json: string): Target {
+  let value: unknown;
+  try {
+    value = JSON.parse(json);
+  } catch {
+    throw new Problem(422, 'The request does not fit', 'The field “target” is no JSON.');
+  }
+  const target = Target.safeParse(value);
+  if (!target.success) throw new Problem(422, 'The request does not fit', `target: ${z.prettifyError(target.error)}`);
+  return target.data;
+}
+
+/** RFC 6266: a plain name for old clients, the whole one for the others. */
+function attachment(fileName: string): string {
+  const plain = fileName.replace(/[^\w.-]/g, '_');
+  return `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(fileName)}`;
+}
