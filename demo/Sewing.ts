@@ -17,10 +17,15 @@ import type { Rails } from './shapes.ts';
 /** How the needle gets to the next part. `best`: a stitch within 2 mm, else a trim. The others are what careless files do. */
 export type Approach = 'best' | 'trim' | 'jump' | 'stitch';
 
+/** Penetrations that would stand nearer to the last one than this (mm) are left out: no careful digitizer sets them. */
+const LEAST_STEP = 0.36;
+
 export interface PartOptions {
   readonly approach?: Approach;
   /** Whether thread ends are locked where the thread starts and is cut. */
   readonly isLocked?: boolean;
+  /** Whether penetrations are set however near they are. */
+  readonly isRaw?: boolean;
 }
 
 export interface FillOptions extends PartOptions {
@@ -105,7 +110,7 @@ export class Sewing {
   }
 
   part(path: Float64Array, options: PartOptions = {}): this {
-    const { approach = 'best', isLocked = true } = options;
+    const { approach = 'best', isLocked = true, isRaw = false } = options;
     if (path.length < 4) return this;
     const [x, y] = [path[0]!, path[1]!];
     const gap = Math.hypot(x - this.x, y - this.y);
@@ -121,13 +126,25 @@ export class Sewing {
     }
     this.isThreaded = true;
     this.locksAtCut = isLocked;
-    this.sew(path.subarray(2));
+    this.sew(isRaw ? path.subarray(2) : this.spread(path.subarray(2)));
     return this;
   }
 
   finish(): Program {
     this.cut();
     return this.builder.end().build();
+  }
+
+  /** The points without those that stand too near to the one before. */
+  private spread(points: Float64Array): Float64Array {
+    const out: number[] = [];
+    let [x, y] = [this.x, this.y];
+    for (let k = 0; k < points.length; k += 2) {
+      if (Math.hypot(points[k]! - x, points[k + 1]! - y) < LEAST_STEP) continue;
+      [x, y] = [points[k]!, points[k + 1]!];
+      out.push(x, y);
+    }
+    return Float64Array.from(out);
   }
 
   private sew(points: Float64Array): void {

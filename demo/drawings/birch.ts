@@ -3,7 +3,7 @@ import { Sewing } from '../Sewing.ts';
 import { column, dot, leaf, line } from '../shapes.ts';
 
 /**
- * A sauna's birch branch for terry robes: every leaf jumps to the next within a stitch's reach, half its ends are not locked, and the long
+ * A sauna's birch branch for terry robes: every leaf jumps to its vein within a stitch's reach, half its ends are not locked, and the long
  * leaves lie in stitches that the loops catch.
  */
 export function drawBirch(): Program {
@@ -34,7 +34,7 @@ export function drawBirch(): Program {
     if (k === 0) s.thread('#7fa34d', 'Young birch');
     if (k === 7) s.thread('#5b8444', 'Summer birch');
     s.satin(leaf(x0, y0, x1, y1, width * 1.12, bend), { splitLength: 99, underlay: 'edge', ...(k % 2 === 0 ? loose : {}) });
-    const vein = line(`M${x0} ${y0}Q${(x0 + x1) / 2} ${(y0 + y1) / 2} ${x0 + (x1 - x0) * 0.86} ${y0 + (y1 - y0) * 0.86}`);
+    const vein = line(`M${x0 + (x1 - x0) * 0.93} ${y0 + (y1 - y0) * 0.93}L${x0} ${y0}`);
     s.run(vein, 2, 2, { approach: 'jump' });
   });
 

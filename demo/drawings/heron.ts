@@ -4,7 +4,7 @@ import { arc, area, column, dot, ellipse, leaf, line } from '../shapes.ts';
 
 /**
  * A rowing club's heron in an oval of rope, 88 × 74 mm. Its faults: the rivets of the rim are cut one by one though they lie 1.4 mm apart,
- * ends of the water are not locked, and the reeds jump where a stitch would do.
+ * and the ends of the water are not locked.
  */
 export function drawHeron(): Program {
   const s = new Sewing();

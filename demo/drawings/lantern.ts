@@ -38,9 +38,9 @@ export function drawLantern(): Program {
   return s.finish();
 }
 
-/** A scatter of grains: three strokes crossed, each shorter than a needle's width can part. */
+/** A scatter of grains: a creep of strokes, each too short for a needle. */
 function grains(s: Sewing, x: number, y: number): void {
   const points: number[] = [];
-  for (let k = 0; k < 12; k++) points.push(x + 0.3 * Math.cos(k * 2.1), y + 0.3 * Math.sin(k * 2.6));
-  s.part(Float64Array.from(points), { isLocked: false });
+  for (let k = 0; k < 12; k++) points.push(x + 0.05 * k + 0.1 * Math.cos(k * 2.1), y + 0.1 * Math.sin(k * 2.6));
+  s.part(Float64Array.from(points), { isLocked: false, isRaw: true });
 }

@@ -56,5 +56,5 @@ function wire(bulge: number): Rails {
 function creep(s: Sewing, x: number, y: number): void {
   const points: number[] = [];
   for (let k = 0; k < 7; k++) points.push(x + 0.14 * k, y + 0.08 * (k % 2));
-  s.part(Float64Array.from(points), { approach: 'stitch' });
+  s.part(Float64Array.from(points), { approach: 'stitch', isRaw: true });
 }

@@ -27,6 +27,7 @@ export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, job
     secureHeaders({
       contentSecurityPolicy: {
         defaultSrc: ["'self'"],
+        scriptSrc: ["'self'"],
         imgSrc: ["'self'", 'data:', 'blob:'],
         styleSrc: ["'self'", "'unsafe-inline'"],
         workerSrc: ["'self'", 'blob:'],
@@ -36,6 +37,8 @@ export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, job
         frameAncestors: ["'none'"],
       },
       xFrameOptions: 'DENY',
+      // Plain HTTP on loopback: a promise of HTTPS for this host would lock other programs of the machine out of the browser.
+      strictTransportSecurity: false,
     }),
   );
 

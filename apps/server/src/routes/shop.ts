@@ -1,10 +1,10 @@
 import { Hono } from 'hono';
 import { z } from 'zod';
 import { Problem } from '../problem.ts';
-import { SHOP_KINDS, SHOP_LISTS, type ShopKind, type ShopService } from '../services/ShopService.ts';
+import { SHOP_KINDS, SHOP_LISTS, type ShopService } from '../services/ShopService.ts';
 import { validate } from './validate.ts';
 
-const RecordPath = z.object({ kind: z.enum(SHOP_KINDS as [ShopKind, ...ShopKind[]]), id: z.string().min(1).max(100) });
+const RecordPath = z.object({ kind: z.enum(SHOP_KINDS), id: z.string().min(1).max(100) });
 
 export function shopRoutes(shop: ShopService): Hono {
   const app = new Hono();

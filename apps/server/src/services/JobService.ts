@@ -1,46 +1,12 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
-import type { Figures, JournalEntry, StitchFileKind, Target } from '@isola/core';
+import type { JobDetail, JobSummary, RevisionSummary } from '@isola/contract';
+import type { JournalEntry, StitchFileKind, Target } from '@isola/core';
 import type { Transaction } from 'sequelize';
-import type { JobModel, Models, RevisionModel, Stage } from '../db/models/index.ts';
+import type { JobModel, Models, RevisionModel } from '../db/models/index.ts';
 import { notFound, Problem, unreadableFile } from '../problem.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
-import type { DeriveAnswer, FindingCounts, JobState } from '../workers/protocol.ts';
-
-/** A job as lists show it. */
-export interface JobSummary {
-  readonly id: string;
-  readonly name: string;
-  readonly customer: string;
-  readonly due: string | null;
-  readonly fileName: string;
-  readonly fileKind: StitchFileKind;
-  readonly warnings: readonly string[];
-  readonly target: Target;
-  readonly before: Figures;
-  readonly now: Figures;
-  readonly findings: FindingCounts;
-  readonly stage: Stage;
-  readonly version: number;
-  readonly detailsVersion: number;
-  readonly createdAt: string;
-  readonly updatedAt: string;
-}
-
-export interface JobDetail extends JobSummary {
-  readonly initialTarget: Target;
-  readonly journal: readonly { readonly seq: number; readonly at: string; readonly entry: JournalEntry }[];
-  readonly revisions: readonly RevisionSummary[];
-}
-
-export interface RevisionSummary {
-  readonly number: number;
-  readonly version: number;
-  readonly name: string;
-  readonly note: string;
-  readonly figures: Figures;
-  readonly createdAt: string;
-}
+import type { DeriveAnswer, JobState } from '../workers/protocol.ts';
 
 export interface NewJob {
   readonly fileName: string;

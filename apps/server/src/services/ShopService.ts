@@ -1,3 +1,4 @@
+import type { Shop, ShopKind } from '@isola/contract';
 import { Fabric, FABRICS, Garment, GARMENTS, Hoop, HOOPS, Machine, MACHINES, THREADS, ThreadType } from '@isola/core';
 import type { Models } from '../db/models/index.ts';
 import { notFound } from '../problem.ts';
@@ -10,16 +11,7 @@ export const SHOP_LISTS = {
   machines: { schema: Machine, defaults: MACHINES },
   threads: { schema: ThreadType, defaults: THREADS },
 } as const;
-export type ShopKind = keyof typeof SHOP_LISTS;
-export const SHOP_KINDS = Object.keys(SHOP_LISTS) as ShopKind[];
-
-export interface Shop {
-  readonly fabrics: readonly Fabric[];
-  readonly garments: readonly Garment[];
-  readonly hoops: readonly Hoop[];
-  readonly machines: readonly Machine[];
-  readonly threads: readonly ThreadType[];
-}
+export const SHOP_KINDS = Object.keys(SHOP_LISTS) as [ShopKind, ...ShopKind[]];
 
 /** The shop's cloths, places, hoops, machines and threads. */
 export class ShopService {

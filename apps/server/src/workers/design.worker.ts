@@ -1,5 +1,6 @@
 import { parentPort } from 'node:worker_threads';
 import { gzipSync } from 'node:zlib';
+import type { FindingCounts } from '@isola/contract';
 import {
   auditDesign,
   type Design,
@@ -12,7 +13,7 @@ import {
   writeStitchCsv,
   writeSvg,
 } from '@isola/core';
-import type { Answer, FindingCounts, JobState, Request, TaskName } from './protocol.ts';
+import type { Answer, JobState, Request, TaskName } from './protocol.ts';
 
 /** How many jobs' designs are kept in hand; a design of 400,000 rows takes some 10 MB. */
 const KEPT = 4;

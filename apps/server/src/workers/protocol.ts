@@ -1,6 +1,5 @@
-import type { Figures, FileProblem, JournalEntry, Severity, StitchFileKind, Target } from '@isola/core';
-
-export type FindingCounts = Readonly<Record<Severity, number>>;
+import type { FindingCounts } from '@isola/contract';
+import type { Figures, FileProblem, JournalEntry, StitchFileKind, Target } from '@isola/core';
 
 /** A job as a worker needs it: its file, and what happened to it since. `bytes` may be left out where the worker may have it in hand. */
 export interface JobState {

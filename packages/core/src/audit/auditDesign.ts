@@ -3,9 +3,11 @@ import { AuditContext } from './AuditContext.ts';
 import { type Finding, SEVERITIES } from './finding.ts';
 import { findRule, GROUPS_BY_GOAL, RULES } from './rulebook.ts';
 
-/** All findings on a design, worst first for its goal: by severity, then by what the goal asks for, then by seconds. */
-export function auditDesign(design: Pick<Design, 'program' | 'target'>): Finding[] {
-  const context = new AuditContext(design);
+/**
+ * All findings on a design, worst first for its goal: by severity, then by what the goal asks for, then by seconds. A caller that has a
+ * context of this design may hand it in, so that nothing is measured twice.
+ */
+export function auditDesign(design: Pick<Design, 'program' | 'target'>, context = new AuditContext(design)): Finding[] {
   return rankFindings(
     RULES.flatMap((rule) => rule.find(context)),
     design.target.goal,

@@ -1,8 +1,6 @@
+import type { FindingCounts, Stage } from '@isola/contract';
 import type { Figures, JournalEntry, StitchFileKind, Target } from '@isola/core';
 import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type ModelStatic, type Sequelize } from 'sequelize';
-import type { FindingCounts } from '../../workers/protocol.ts';
-
-export type Stage = 'taken-in' | 'in-work' | 'released';
 
 export interface JobModel extends Model<InferAttributes<JobModel>, InferCreationAttributes<JobModel>> {
   id: string;

@@ -33,7 +33,7 @@ export const stackedCover: Rule = {
       measured: worst.worst,
       limit,
       unit: 'K',
-      message: `${layers} layers pile up to ${worst.worst.toFixed(1)} K, over the limit on ${Math.round(area)} mm²`,
+      message: `${layers} layers pile up to ${worst.worst.toFixed(1)} K, over the limit on ${Math.round(area).toLocaleString('en')} mm²`,
       reason: `${target.fabric.name} bears ${limit.toFixed(1)} closed layers; above that it gets stiff and puckers. ${countOf(spots.length, 'place')}.`,
       cost: priceOfExcess(context, spots),
       advice: 'Carve out or open the layer below, or open the one on top.',

@@ -37,7 +37,9 @@ export const tooDense: Rule = {
       const mine = rows.map((row) => byRow.get(row)!);
       const worst = mine.reduce((a, b) => (b.worst > a.worst ? b : a));
       const area = mine.reduce((sum, s) => sum + s.area, 0);
-      const pitch = pitchOfCover(target, worst.worst);
+      const excess = mine.reduce((sum, s) => sum + s.excess, 0);
+      const pitch = pitchOfCover(target, limit + excess / area);
+      const tightest = pitchOfCover(target, worst.worst).toFixed(2);
       return {
         ...describeRows(context, tooDense.id, rows),
         at: worst.at,
@@ -46,7 +48,7 @@ export const tooDense: Rule = {
         measured: pitch,
         limit: pitchOfCover(target, limit),
         unit: 'mm',
-        message: `${nameThread(context.threadAt(rows[0]!))} lies as if spaced ${pitch.toFixed(2)} mm, on ${Math.round(area)} mm²`,
+        message: `${nameThread(context.threadAt(rows[0]!))} lies as if spaced ${pitch.toFixed(2)} mm on ${Math.round(area).toLocaleString('en')} mm², ${tightest} at worst`,
         reason: `${target.fabric.name} wants ${target.fabric.fillSpacing.toFixed(2)} mm with ${target.thread.name}; under ${pitchOfCover(target, limit).toFixed(2)} thread piles up, the cloth puckers and needles deflect.`,
         cost: priceOfExcess(context, mine),
         advice: `Open the spacing to ${target.fabric.fillSpacing.toFixed(2)} mm.`,

@@ -1,0 +1,18 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { useNotices } from './stores/notices.ts';
+
+const notices = useNotices();
+const isShown = computed({ get: () => notices.notice !== undefined, set: (value) => !value && notices.dismiss() });
+</script>
+
+<template>
+  <v-app>
+    <router-view />
+    <v-snackbar v-model="isShown" :color="notices.notice?.kind === 'bad' ? 'error' : 'secondary'" :timeout="notices.notice?.kind === 'bad' ? 12000 : 4000" role="status">
+      <b>{{ notices.notice?.title }}</b>
+      <div>{{ notices.notice?.text }}</div>
+      <template #actions><v-btn variant="text" color="white" @click="notices.dismiss()">Close</v-btn></template>
+    </v-snackbar>
+  </v-app>
+</template>

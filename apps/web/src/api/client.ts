@@ -1,0 +1,68 @@
+import type { JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop, ShopKind } from '@isola/contract';
+import type { JournalEntry } from '@isola/core';
+
+/** What the server refused, in its own words. `status` 0: it could not be reached. */
+export class ApiError extends Error {
+  readonly status: number;
+  readonly title: string;
+  readonly details: ProblemDetails | undefined;
+
+  constructor(status: number, title: string, detail: string, details?: ProblemDetails) {
+    super(detail);
+    this.status = status;
+    this.title = title;
+    this.details = details;
+  }
+}
+
+export const api = {
+  jobs: () => request<JobSummary[]>('GET', '/jobs'),
+  job: (id: string) => request<JobDetail>('GET', `/jobs/${id}`),
+  file: (id: string) => requestBytes(`/jobs/${id}/file`),
+  program: (id: string) => requestBytes(`/jobs/${id}/export?format=csv`),
+  revisionProgram: (id: string, number: number) => requestBytes(`/jobs/${id}/revisions/${number}/program`),
+  exportAddress: (id: string, format: 'csv' | 'svg') => `/api/jobs/${id}/export?format=${format}`,
+  append: (id: string, baseVersion: number, entries: readonly JournalEntry[]) => request<JobSummary>('POST', `/jobs/${id}/journal`, { baseVersion, entries }),
+  changeDetails: (id: string, details: { detailsVersion: number; name: string; customer: string; due: string | null }) =>
+    request<JobSummary>('PATCH', `/jobs/${id}`, details),
+  remove: (id: string) => request<undefined>('DELETE', `/jobs/${id}`),
+  keepRevision: (id: string, revision: { baseVersion: number; name: string; note: string; isRelease: boolean }) =>
+    request<RevisionSummary>('POST', `/jobs/${id}/revisions`, revision),
+  takeIn(file: File): Promise<JobSummary> {
+    const form = new FormData();
+    form.set('file', file);
+    return send<JobSummary>('POST', '/jobs', form);
+  },
+  shop: () => request<Shop>('GET', '/shop'),
+  removeFromShop: (kind: ShopKind, id: string) => request<undefined>('DELETE', `/shop/${kind}/${encodeURIComponent(id)}`),
+  restoreShop: () => request<Shop>('POST', '/shop/defaults'),
+};
+
+function request<T>(method: string, path: string, body?: unknown): Promise<T> {
+  return send<T>(method, path, body === undefined ? undefined : JSON.stringify(body));
+}
+
+async function send<T>(method: string, path: string, body?: string | FormData): Promise<T> {
+  const headers = typeof body === 'string' ? { 'Content-Type': 'application/json' } : undefined;
+  const response = await reach(path, { method, ...(body === undefined ? {} : { body }), ...(headers === undefined ? {} : { headers }) });
+  return response.status === 204 ? (undefined as T) : ((await response.json()) as T);
+}
+
+async function requestBytes(path: string): Promise<Uint8Array> {
+  const response = await reach(path, {});
+  return new Uint8Array(await response.arrayBuffer());
+}
+
+async function reach(path: string, init: RequestInit): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, init);
+  } catch {
+    throw new ApiError(0, 'The server does not answer', 'Check that Isola is still running on this machine. What you did here is kept until it answers.');
+  }
+  if (response.ok) return response;
+  const isProblem = response.headers.get('Content-Type')?.startsWith('application/problem+json') ?? false;
+  if (!isProblem) throw new ApiError(response.status, 'The server does not answer as expected', `It said ${response.status}.`);
+  const details = (await response.json()) as ProblemDetails;
+  throw new ApiError(response.status, details.title, details.detail, details);
+}

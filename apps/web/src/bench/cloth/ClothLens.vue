@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { CLOTH_VIEWS, type ClothViewKind } from '../../workers/clothProtocol.ts';
+import { COVER_STEPS } from './paintFigures.ts';
+
+defineProps<{ maxCover: number }>();
+const kind = defineModel<ClothViewKind>({ required: true });
+defineEmits<{ fit: []; zoom: [times: number] }>();
+
+const NAMES: Readonly<Record<ClothViewKind, string>> = { thread: 'Thread', penetrations: 'Penetrations', cover: 'Cover map', paths: 'Paths' };
+</script>
+
+<template>
+  <div class="lens" role="group" aria-label="View of the cloth">
+    <button v-for="(name, index) in CLOTH_VIEWS" :key="name" type="button" :aria-pressed="kind === name" :title="`Key ${index + 1}`" @click="kind = name">
+      {{ NAMES[name] }}
+    </button>
+    <span class="gap" />
+    <button type="button" title="Key 0" @click="$emit('fit')">Fit</button>
+    <button type="button" title="True size" @click="$emit('zoom', 1)">1 : 1</button>
+    <button type="button" title="Six times true size" @click="$emit('zoom', 6)">6 : 1</button>
+  </div>
+  <div v-if="kind === 'cover'" class="legend">
+    <b>Cover, K</b>
+    <span v-for="([label, color], index) in COVER_STEPS" :key="label" :class="{ over: index >= 5 }">
+      <i :style="{ backgroundColor: color }" />{{ index === 5 ? `over ${maxCover.toFixed(1)}` : index === 6 ? `over ${(maxCover * 1.5).toFixed(1)}` : `to ${label}` }}
+    </span>
+    <span class="muted">1 = one closed layer of thread · hatched = over this cloth's limit</span>
+  </div>
+  <div v-else-if="kind === 'paths'" class="legend">
+    <span><svg width="26" height="10"><path d="M1 5H25" stroke="currentColor" stroke-dasharray="4 3" /></svg>jump</span>
+    <span>
+      <svg width="12" height="12"><path d="M1.5 1.5h9v9h-9zM3 9l3-6M6 9l3-6" fill="none" stroke="#b0322a" /></svg>trim
+    </span>
+    <span><svg width="10" height="12"><path d="M8 1H3v10h5" fill="none" stroke="currentColor" stroke-width="1.6" /></svg>entry</span>
+    <span><svg width="10" height="12"><path d="M2 1h5v10H2" fill="none" stroke="currentColor" stroke-width="1.6" /></svg>exit</span>
+  </div>
+  <div v-else-if="kind === 'penetrations'" class="legend"><span>each dot is one needle penetration</span></div>
+</template>
+
+<style scoped>
+.lens,
+.legend {
+  position: absolute;
+  left: 12px;
+  display: flex;
+  background: var(--card);
+  border: 1px solid var(--line);
+  border-radius: 9px;
+  font-size: 12px;
+}
+
+.lens {
+  top: 12px;
+  overflow: hidden;
+}
+
+button {
+  padding: 6px 11px;
+  border: 0;
+  border-right: 1px solid var(--line-soft);
+  background: none;
+  color: var(--ink-2);
+  font: inherit;
+  font-weight: 500;
+  cursor: pointer;
+}
+
+button:last-child {
+  border-right: 0;
+}
+
+button:hover {
+  background: var(--sea-soft);
+}
+
+button[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--card);
+}
+
+button:focus-visible {
+  outline-offset: -3px;
+}
+
+.gap {
+  width: 6px;
+  background: var(--paper);
+  border-right: 1px solid var(--line-soft);
+}
+
+.legend {
+  top: 52px;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  max-width: calc(100% - 24px);
+  padding: 6px 11px;
+  align-items: center;
+}
+
+.legend span {
+  display: inline-flex;
+  gap: 5px;
+  align-items: center;
+}
+
+.legend i {
+  width: 14px;
+  height: 14px;
+  border-radius: 3px;
+}
+
+.legend .over i {
+  background-image: repeating-linear-gradient(135deg, transparent 0 3px, #fffdf8 3px 4px);
+}
+</style>

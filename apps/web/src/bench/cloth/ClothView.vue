@@ -1,0 +1,202 @@
+<script setup lang="ts">
+import type { Extents, Hoop, Garment } from '@isola/core';
+import { useElementSize } from './useElementSize.ts';
+import { computed, ref, useTemplateRef, watch } from 'vue';
+import type { ShownDesign } from '../../stores/bench.ts';
+import type { ClothViewKind } from '../../workers/clothProtocol.ts';
+import { luminance } from './colors.ts';
+import { useClothPicture } from './useClothPicture.ts';
+import { fitViewport, pan, sayScale, toCloth, toScreen, TRUE_SIZE, type Viewport, zoomAt } from './viewport.ts';
+
+const props = defineProps<{
+  shown: ShownDesign | undefined;
+  kind: ClothViewKind;
+  upTo: number;
+  channel: string;
+  label: string;
+  hasFrame?: boolean;
+}>();
+const emit = defineEmits<{ pick: [x: number, y: number, reach: number]; painted: [] }>();
+const view = defineModel<Viewport>('view', { default: () => ({ x: 0, y: 0, scale: 1 }) });
+
+const box = useTemplateRef('box');
+const canvas = useTemplateRef<HTMLCanvasElement>('canvas');
+const size = useElementSize(box);
+const pointer = ref<{ x: number; y: number }>();
+const isPainted = ref(false);
+
+useClothPicture(
+  canvas,
+  props.channel,
+  () => ({ shown: props.shown, view: view.value, size: size.value, kind: props.kind, upTo: props.upTo }),
+  () => {
+    isPainted.value = true;
+    emit('painted');
+  },
+);
+
+const extents = computed<Extents | undefined>(() => props.shown?.view.figures.extents);
+let hasFitted = false;
+watch(
+  [extents, size],
+  () => {
+    if (hasFitted || extents.value === undefined || size.value.width === 0) return;
+    hasFitted = true;
+    fit();
+  },
+  { immediate: true },
+);
+
+const lineColor = computed(() => (luminance(props.shown?.view.target.clothColor ?? '#ffffff') > 0.25 ? 'rgba(20,38,43,0.4)' : 'rgba(255,253,248,0.42)'));
+const frames = computed(() => {
+  const target = props.shown?.view.target;
+  if (target === undefined || !props.hasFrame) return [];
+  const { garment, hoop } = target;
+  const e = extents.value!;
+  const zone = garment === null ? [] : [{ name: `${garment.name} ${garment.width} × ${garment.height}`, dash: '2 5', ...rectangle(garment, (e.minX + e.maxX) / 2, (e.minY + e.maxY) / 2) }];
+  return [{ name: `${hoop.name} hoop`, dash: '7 5', ...rectangle(hoop, 0, 0) }, ...zone];
+});
+
+function rectangle(of: Hoop | Garment, x: number, y: number): { x: number; y: number; width: number; height: number } {
+  const corner = toScreen(view.value, size.value, x - of.width / 2, y + of.height / 2);
+  return { x: corner.x, y: corner.y, width: of.width * view.value.scale, height: of.height * view.value.scale };
+}
+
+function fit(): void {
+  if (extents.value !== undefined) view.value = fitViewport(extents.value, size.value);
+}
+
+function zoomBy(factor: number): void {
+  view.value = zoomAt(view.value, size.value, size.value.width / 2, size.value.height / 2, factor);
+}
+
+function zoomTo(times: number): void {
+  zoomBy((times * TRUE_SIZE) / view.value.scale);
+}
+
+function goTo(x: number, y: number, atLeast = 0): void {
+  view.value = { x, y, scale: Math.max(view.value.scale, atLeast) };
+}
+
+function onWheel(event: WheelEvent): void {
+  view.value = zoomAt(view.value, size.value, event.offsetX, event.offsetY, Math.exp(-event.deltaY * 0.0016));
+}
+
+/** A press that moves is a pan; one that does not is a pick. */
+const CLICK_REACH = 4;
+let press: { x: number; y: number; isPan: boolean } | undefined;
+
+function onDown(event: PointerEvent): void {
+  if (event.button !== 0) return;
+  (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+  press = { x: event.clientX, y: event.clientY, isPan: false };
+}
+
+function onMove(event: PointerEvent): void {
+  pointer.value = toCloth(view.value, size.value, event.offsetX, event.offsetY);
+  if (press === undefined) return;
+  const dx = event.clientX - press.x;
+  const dy = event.clientY - press.y;
+  if (!press.isPan && Math.hypot(dx, dy) < CLICK_REACH) return;
+  view.value = pan(view.value, dx, dy);
+  press = { x: event.clientX, y: event.clientY, isPan: true };
+}
+
+function onUp(event: PointerEvent): void {
+  if (press !== undefined && !press.isPan) {
+    const at = toCloth(view.value, size.value, event.offsetX, event.offsetY);
+    emit('pick', at.x, at.y, 6 / view.value.scale);
+  }
+  press = undefined;
+}
+
+defineExpose({ fit, zoomBy, zoomTo, goTo });
+</script>
+
+<template>
+  <div ref="box" class="cloth" :data-painted="isPainted">
+    <canvas
+      ref="canvas"
+      class="surface"
+      role="img"
+      :aria-label="label"
+      @wheel.prevent="onWheel"
+      @pointerdown="onDown"
+      @pointermove="onMove"
+      @pointerup="onUp"
+      @pointercancel="press = undefined"
+      @pointerleave="pointer = undefined"
+    />
+    <svg class="frames" :stroke="lineColor" fill="none" aria-hidden="true">
+      <g v-for="frame in frames" :key="frame.name">
+        <rect :x="frame.x" :y="frame.y" :width="frame.width" :height="frame.height" rx="10" :stroke-dasharray="frame.dash" />
+        <text :x="frame.x + 12" :y="frame.y - 6" :fill="lineColor" stroke="none">{{ frame.name }}</text>
+      </g>
+    </svg>
+    <slot :view="view" :size="size" />
+    <div class="scale number">
+      <span>{{ sayScale(view.scale) }}</span>
+      <span v-if="pointer" class="muted">{{ pointer.x.toFixed(1) }}, {{ pointer.y.toFixed(1) }} mm</span>
+      <i class="bar" :style="{ width: `${10 * view.scale}px` }" v-if="view.scale * 10 < 130" />
+      <span v-if="view.scale * 10 < 130" class="muted">10 mm</span>
+      <template v-else>
+        <i class="bar" :style="{ width: `${view.scale}px` }" />
+        <span class="muted">1 mm</span>
+      </template>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.cloth {
+  position: relative;
+  overflow: hidden;
+  background: var(--table);
+  min-width: 0;
+  min-height: 0;
+  height: 100%;
+}
+
+.surface {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  touch-action: none;
+  cursor: crosshair;
+}
+
+.surface:active {
+  cursor: grabbing;
+}
+
+.frames {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+  font-size: 11px;
+}
+
+.scale {
+  position: absolute;
+  right: 12px;
+  bottom: 12px;
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 4px 10px;
+  background: var(--card);
+  border: 1px solid var(--line);
+  border-radius: 8px;
+  font-size: 12px;
+  pointer-events: none;
+}
+
+.bar {
+  height: 5px;
+  border: 1px solid var(--ink-2);
+  border-top: 0;
+}
+</style>

@@ -1,0 +1,184 @@
+import { type CoverMap, COLOR, JUMP, type Program, STITCH, TRIM, UNNAMED_THREAD } from '@isola/core';
+import { shade } from './colors.ts';
+import { isInBox, type Projection, traceBatch } from './paintThread.ts';
+import type { Strokes } from './strokes.ts';
+
+type Context = OffscreenCanvasRenderingContext2D;
+type Box = readonly [number, number, number, number];
+
+/** Colors of the cover map by K, from bare cloth to twice the cloth's limit. One to one with the legend. */
+export const COVER_STEPS: readonly (readonly [label: string, color: string])[] = [
+  ['0.3', '#cfe3d8'],
+  ['0.6', '#9ccbb9'],
+  ['1', '#5fa99a'],
+  ['1.5', '#2f8087'],
+  ['2', '#26597a'],
+  ['limit', '#d9a23b'],
+  ['1.5 ×', '#b0322a'],
+];
+
+/** Paints stitches as faint lines with their penetrations on them. */
+export function paintPenetrations(ctx: Context, program: Program, strokes: Strokes, projection: Projection, from: number, to: number, upTo: number, box: Box): void {
+  const { scale, originX, originY } = projection;
+  const radius = Math.max(0.7, Math.min(3.2, 0.09 * scale));
+  for (let k = from; k < to; k++) {
+    if (!isInBox(strokes, k, box)) continue;
+    const color = (program.threads[strokes.threads[k]!] ?? UNNAMED_THREAD).color;
+    ctx.strokeStyle = color;
+    ctx.globalAlpha = 0.45;
+    ctx.lineWidth = Math.max(0.5, 0.05 * scale);
+    ctx.beginPath();
+    traceBatch(ctx, program, strokes, k, upTo, projection);
+    ctx.stroke();
+    ctx.globalAlpha = 1;
+    ctx.fillStyle = shade(color, -0.35);
+    ctx.beginPath();
+    for (let n = strokes.starts[k]!; n < strokes.starts[k + 1]!; n++) {
+      const row = strokes.rows[n]!;
+      if (row >= upTo) break;
+      if (program.command[row] !== STITCH) continue;
+      const px = originX + program.x[row]! * scale;
+      const py = originY - program.y[row]! * scale;
+      ctx.moveTo(px + radius, py);
+      ctx.arc(px, py, radius, 0, 7);
+    }
+    ctx.fill();
+  }
+}
+
+/** Paints the way of the needle: sewing as thin lines, moves as broken ones, cuts as hatched squares, entries and exits as brackets. */
+export function paintPaths(ctx: Context, program: Program, strokes: Strokes, projection: Projection, from: number, to: number, upTo: number, box: Box): void {
+  ctx.lineWidth = Math.max(0.8, Math.min(1.6, 0.06 * projection.scale));
+  ctx.globalAlpha = 0.75;
+  for (let k = from; k < to; k++) {
+    if (!isInBox(strokes, k, box)) continue;
+    ctx.strokeStyle = (program.threads[strokes.threads[k]!] ?? UNNAMED_THREAD).color;
+    ctx.beginPath();
+    traceBatch(ctx, program, strokes, k, upTo, projection);
+    ctx.stroke();
+  }
+  ctx.globalAlpha = 1;
+}
+
+/** Paints what stands between stretches, over everything else of the paths view. */
+export function paintConnectors(ctx: Context, program: Program, projection: Projection, upTo: number, ratio: number, ink: string): void {
+  const { scale, originX, originY } = projection;
+  const { command, x, y } = program;
+  const cuts: number[] = [];
+  ctx.strokeStyle = ink;
+  ctx.lineWidth = 1.2 * ratio;
+  ctx.setLineDash([4 * ratio, 3 * ratio]);
+  ctx.beginPath();
+  for (let i = 1; i < Math.min(program.rowCount, upTo); i++) {
+    if (command[i] === JUMP) {
+      ctx.moveTo(originX + x[i - 1]! * scale, originY - y[i - 1]! * scale);
+      ctx.lineTo(originX + x[i]! * scale, originY - y[i]! * scale);
+    } else if (command[i] === TRIM) cuts.push(i);
+  }
+  ctx.stroke();
+  ctx.setLineDash([]);
+
+  const half = 4 * ratio;
+  for (const i of cuts) {
+    const px = originX + x[i]! * scale;
+    const py = originY - y[i]! * scale;
+    ctx.fillStyle = '#fffdf8';
+    ctx.fillRect(px - half, py - half, 2 * half, 2 * half);
+    ctx.strokeStyle = '#b0322a';
+    ctx.lineWidth = ratio;
+    ctx.strokeRect(px - half, py - half, 2 * half, 2 * half);
+    ctx.beginPath();
+    for (const d of [-half * 0.5, half * 0.5]) {
+      ctx.moveTo(px + d - half * 0.5, py + half * 0.8);
+      ctx.lineTo(px + d + half * 0.5, py - half * 0.8);
+    }
+    ctx.stroke();
+  }
+
+  // Brackets where the needle enters and leaves: an open one, and a closed one.
+  let thread = UNNAMED_THREAD.color;
+  let color = -1;
+  for (let i = 0; i < Math.min(program.rowCount, upTo); i++) {
+    if (command[i] === COLOR) thread = program.threads[++color]!.color;
+    if (command[i] !== STITCH) continue;
+    const isEntry = i === 0 || command[i - 1] !== STITCH;
+    const isExit = command[i + 1] !== STITCH;
+    if (!isEntry && !isExit) continue;
+    const px = originX + x[i]! * scale;
+    const py = originY - y[i]! * scale;
+    for (const [style, width] of [
+      [ink, 3.4 * ratio],
+      [thread, 1.8 * ratio],
+    ] as const) {
+      ctx.strokeStyle = style;
+      ctx.lineWidth = width;
+      ctx.beginPath();
+      if (isEntry) bracket(ctx, px, py, -half * 1.1, half);
+      if (isExit) bracket(ctx, px, py, half * 1.1, half);
+      ctx.stroke();
+    }
+  }
+}
+
+function bracket(ctx: Context, px: number, py: number, reach: number, half: number): void {
+  ctx.moveTo(px + reach * 0.4, py - half);
+  ctx.lineTo(px + reach, py - half);
+  ctx.lineTo(px + reach, py + half);
+  ctx.lineTo(px + reach * 0.4, py + half);
+}
+
+/** Paints K by cell, cells over the cloth's limit hatched so that they are told apart without color. */
+export function paintCover(ctx: Context, map: CoverMap, limit: number, projection: Projection, ratio: number): void {
+  const { columns, rows, cell, cover, minX, minY } = map;
+  const image = new ImageData(columns, rows);
+  const mask = new ImageData(columns, rows);
+  for (let row = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) {
+      const k = cover[row * columns + column]!;
+      const at = ((rows - 1 - row) * columns + column) * 4;
+      const color = coverColor(k, limit);
+      if (color === undefined) continue;
+      const n = parseInt(color.slice(1), 16);
+      image.data[at] = n >> 16;
+      image.data[at + 1] = (n >> 8) & 255;
+      image.data[at + 2] = n & 255;
+      image.data[at + 3] = Math.min(255, 110 + 200 * k);
+      if (k > limit) mask.data[at + 3] = 255;
+    }
+  }
+  const left = projection.originX + minX * projection.scale;
+  const top = projection.originY - (minY + rows * cell) * projection.scale;
+  const width = columns * cell * projection.scale;
+  const height = rows * cell * projection.scale;
+  ctx.imageSmoothingEnabled = cell * projection.scale < 14;
+  ctx.drawImage(canvasOf(image), left, top, width, height);
+
+  const hatch = new OffscreenCanvas(ctx.canvas.width, ctx.canvas.height);
+  const h = hatch.getContext('2d')!;
+  h.imageSmoothingEnabled = false;
+  h.drawImage(canvasOf(mask), left, top, width, height);
+  h.globalCompositeOperation = 'source-in';
+  h.strokeStyle = '#fffdf8';
+  h.lineWidth = 1.2 * ratio;
+  // Only one drawing operation keeps what the mask lets through, so all lines go into one path.
+  h.beginPath();
+  for (let d = -hatch.height; d < hatch.width; d += 6 * ratio) {
+    h.moveTo(d, hatch.height);
+    h.lineTo(d + hatch.height, 0);
+  }
+  h.stroke();
+  ctx.drawImage(hatch, 0, 0);
+}
+
+function coverColor(k: number, limit: number): string | undefined {
+  if (k > limit * 1.5) return COVER_STEPS[6]![1];
+  if (k > limit) return COVER_STEPS[5]![1];
+  const step = [2, 1.5, 1, 0.6, 0.3, 0.08].findIndex((from) => k >= from);
+  return step < 0 ? undefined : COVER_STEPS[Math.max(0, 4 - step)]![1];
+}
+
+function canvasOf(image: ImageData): OffscreenCanvas {
+  const canvas = new OffscreenCanvas(image.width, image.height);
+  canvas.getContext('2d')!.putImageData(image, 0, 0);
+  return canvas;
+}

@@ -1,0 +1,124 @@
+import { threadThickness } from '@isola/core';
+import { onBeforeUnmount, type Ref, watch } from 'vue';
+import type { ShownDesign } from '../../stores/bench.ts';
+import type { ClothViewKind } from '../../workers/clothProtocol.ts';
+import { clothWorker } from '../../workers/startWorkers.ts';
+import type { Size, Viewport } from './viewport.ts';
+
+export interface PictureInput {
+  readonly shown: ShownDesign | undefined;
+  readonly view: Viewport;
+  readonly size: Size;
+  readonly kind: ClothViewKind;
+  readonly upTo: number;
+}
+
+/** The picture is drawn this much larger than the window on each side, so that a short pan shows no bare edge. */
+const MARGIN = 0.2;
+/** A picture of a moved or zoomed view is asked for when it has been still for this long, ms. */
+const STILL = 70;
+
+/**
+ * Keeps a canvas showing the cloth. The picture comes from the drawing worker; until it is there, the last one is moved and scaled to where
+ * it belongs, which costs a few milliseconds whatever it shows. `onPainted` hears of each picture that arrives.
+ */
+export function useClothPicture(canvas: Ref<HTMLCanvasElement | null>, channel: string, input: () => PictureInput, onPainted: () => void): void {
+  let picture: { bitmap: ImageBitmap; view: Viewport; size: Size } | undefined;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let isAsking = false;
+  let isStale = false;
+  let frame = 0;
+
+  watch(
+    () => {
+      const { view, size } = input();
+      return [view.x, view.y, view.scale, size.width, size.height] as const;
+    },
+    () => {
+      scheduleBlit();
+      clearTimeout(timer);
+      timer = setTimeout(() => void ask(), picture === undefined ? 0 : STILL);
+    },
+  );
+  watch(
+    () => {
+      const { shown, kind, upTo } = input();
+      return [shown?.number, kind, upTo, shown?.view.target] as const;
+    },
+    () => void ask(),
+    { immediate: true },
+  );
+  onBeforeUnmount(() => {
+    clearTimeout(timer);
+    cancelAnimationFrame(frame);
+    picture?.bitmap.close();
+    picture = undefined;
+    isStale = false;
+  });
+
+  /** One request at a time: while one runs, a newer wish is noted and asked for when it is back. */
+  async function ask(): Promise<void> {
+    const { shown, view, size, kind, upTo } = input();
+    if (shown === undefined || size.width === 0) return;
+    if (isAsking) {
+      isStale = true;
+      return;
+    }
+    isAsking = true;
+    const { fabric, clothColor, thread } = shown.view.target;
+    const large = { width: Math.round(size.width * (1 + 2 * MARGIN)), height: Math.round(size.height * (1 + 2 * MARGIN)) };
+    try {
+      const bitmap = await clothWorker().paint(channel, {
+        program: shown.number,
+        view: { x: view.x, y: view.y, scale: view.scale },
+        size: large,
+        ratio: window.devicePixelRatio,
+        kind,
+        upTo,
+        look: fabric.look,
+        clothColor,
+        thickness: threadThickness(thread),
+        maxCover: fabric.maxCover,
+      });
+      if (bitmap !== undefined) {
+        picture?.bitmap.close();
+        picture = { bitmap, view, size: large };
+        blit();
+        onPainted();
+      }
+    } finally {
+      isAsking = false;
+    }
+    if (isStale) {
+      isStale = false;
+      void ask();
+    }
+  }
+
+  function scheduleBlit(): void {
+    cancelAnimationFrame(frame);
+    frame = requestAnimationFrame(blit);
+  }
+
+  function blit(): void {
+    const element = canvas.value;
+    if (element === null) return;
+    const { view, size, shown } = input();
+    const ratio = window.devicePixelRatio;
+    const width = Math.round(size.width * ratio);
+    const height = Math.round(size.height * ratio);
+    if (element.width !== width || element.height !== height) {
+      element.width = width;
+      element.height = height;
+    }
+    const ctx = element.getContext('2d')!;
+    ctx.setTransform(1, 0, 0, 1, 0, 0);
+    ctx.fillStyle = shown?.view.target.clothColor ?? '#e2ddd1';
+    ctx.fillRect(0, 0, width, height);
+    if (picture === undefined) return;
+    const k = view.scale / picture.view.scale;
+    const left = size.width / 2 + (picture.view.x - view.x) * view.scale - (picture.size.width / 2) * k;
+    const top = size.height / 2 - (picture.view.y - view.y) * view.scale - (picture.size.height / 2) * k;
+    ctx.drawImage(picture.bitmap, left * ratio, top * ratio, picture.size.width * k * ratio, picture.size.height * k * ratio);
+  }
+}

@@ -1,0 +1,18 @@
+import { onBeforeUnmount, onMounted, type Ref, ref } from 'vue';
+import type { Size } from './viewport.ts';
+
+/** The size of an element in CSS pixels, kept up to date; zero until it is laid out. */
+export function useElementSize(element: Ref<HTMLElement | null>): Ref<Size> {
+  const size = ref<Size>({ width: 0, height: 0 });
+  let observer: ResizeObserver | undefined;
+  onMounted(() => {
+    if (element.value === null) return;
+    observer = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      size.value = { width: Math.round(width), height: Math.round(height) };
+    });
+    observer.observe(element.value);
+  });
+  onBeforeUnmount(() => observer?.disconnect());
+  return size;
+}

@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import type { Finding } from '@isola/core';
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
+import { numberFindings, useBench } from '../../stores/bench.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { saySigned, sayTime } from '../figures/sayFigures.ts';
+import FindingItem from './FindingItem.vue';
+import KeepDialog from './KeepDialog.vue';
+
+const bench = useBench();
+const notices = useNotices();
+const checked = ref<ReadonlySet<string>>(new Set());
+const keeping = ref<Finding>();
+const list = useTemplateRef('list');
+
+const numbers = computed(() => numberFindings(bench.openFindings));
+const fixable = computed(() => bench.openFindings.filter((f) => f.fix !== undefined));
+const chosen = computed(() => fixable.value.filter((f) => checked.value.has(f.key)));
+const isTogether = computed(() => bench.trial !== undefined && (bench.trial.keys.length > 1 || bench.trial.keys[0] !== bench.selected));
+const saved = computed(() => {
+  if (bench.trial === undefined || bench.now === undefined) return '';
+  return saySigned(bench.trial.shown.view.totals.seconds - bench.now.view.totals.seconds, sayTime);
+});
+
+watch(
+  () => bench.selected,
+  async () => {
+    await nextTick();
+    list.value?.querySelector('.open')?.scrollIntoView({ block: 'nearest' });
+  },
+);
+
+function select(key: string): void {
+  if (bench.trial !== undefined && !bench.trial.keys.includes(key)) bench.dropTrial();
+  bench.selected = bench.selected === key ? undefined : key;
+}
+
+function check(key: string, isChecked: boolean): void {
+  const next = new Set(checked.value);
+  if (isChecked) next.add(key);
+  else next.delete(key);
+  checked.value = next;
+}
+
+async function attempt(keys: readonly string[]): Promise<void> {
+  try {
+    if (!(await bench.tryRepairs(keys))) notices.say('Nothing to repair here', 'The file may have changed since; the docket is up to date now.');
+  } catch (error) {
+    notices.complain(error);
+  }
+}
+
+async function accept(): Promise<void> {
+  try {
+    await bench.acceptTrial();
+    checked.value = new Set();
+  } catch (error) {
+    notices.complain(error);
+  }
+}
+
+async function keep(reason: string): Promise<void> {
+  const finding = keeping.value;
+  keeping.value = undefined;
+  if (finding === undefined) return;
+  try {
+    await bench.keepFinding(finding, reason);
+  } catch (error) {
+    notices.complain(error);
+  }
+}
+
+/** The keys of the docket reach what its buttons reach. */
+defineExpose({
+  step(by: 1 | -1): void {
+    const keys = bench.openFindings.map((f) => f.key);
+    if (keys.length === 0) return;
+    const at = bench.selected === undefined ? -1 : keys.indexOf(bench.selected);
+    const next = at < 0 ? (by > 0 ? 0 : keys.length - 1) : (at + by + keys.length) % keys.length;
+    bench.dropTrial();
+    bench.selected = keys[next];
+  },
+  attempt: () => bench.selectedFinding?.fix !== undefined && attempt([bench.selectedFinding.key]),
+  accept,
+  keep: () => (keeping.value = bench.selectedFinding),
+});
+</script>
+
+<template>
+  <section class="docket" aria-label="Findings">
+    <header v-if="bench.openFindings.length > 0" class="bar">
+      <template v-if="isTogether && bench.trial">
+        <span
+          ><b>{{ bench.trial.trial.applied.length }} repairs</b> tried, {{ saved }}</span
+        >
+        <span class="actions">
+          <v-btn :disabled="bench.isBusy" @click="accept">Accept all</v-btn>
+          <v-btn variant="outlined" :disabled="bench.isBusy" @click="bench.dropTrial()">Put back</v-btn>
+        </span>
+      </template>
+      <template v-else>
+        <span class="muted">{{ bench.openFindings.length }} findings, worst first</span>
+        <v-btn v-if="chosen.length > 0" :disabled="bench.isBusy" @click="attempt(chosen.map((f) => f.key))">Try {{ chosen.length }} chosen</v-btn>
+        <v-btn v-else-if="fixable.length > 0" variant="outlined" :disabled="bench.isBusy" @click="attempt(fixable.map((f) => f.key))">
+          Try all {{ fixable.length }} repairs
+        </v-btn>
+      </template>
+    </header>
+    <ol ref="list" class="list">
+      <FindingItem
+        v-for="finding in bench.openFindings"
+        :key="finding.key"
+        :finding="finding"
+        :number="numbers.get(finding.key)!"
+        :is-open="bench.selected === finding.key"
+        :is-tried="bench.trial?.keys.length === 1 && bench.trial.keys[0] === finding.key"
+        :is-busy="bench.isBusy"
+        :is-checked="checked.has(finding.key)"
+        @select="select(finding.key)"
+        @try="attempt([finding.key])"
+        @accept="accept"
+        @drop="bench.dropTrial()"
+        @keep="keeping = finding"
+        @check="(isChecked) => check(finding.key, isChecked)"
+      />
+      <li v-if="bench.openFindings.length === 0" class="clean">
+        <b>Nothing left to settle.</b>
+        <p class="muted">Compare it with what came in, then release it. Sew a sample on the real cloth before the run.</p>
+        <v-btn class="mt-2" :to="{ name: 'compare' }">Compare</v-btn>
+      </li>
+      <li v-for="kept in bench.keptFindings" :key="kept.key" class="kept">
+        <span class="muted">Kept: {{ kept.title }}</span>
+        <em>{{ kept.reason }}</em>
+        <v-btn variant="text" size="x-small" @click="bench.reopenFinding(kept.key, kept.title)">Look again</v-btn>
+      </li>
+    </ol>
+    <KeepDialog :finding="keeping" @keep="keep" @close="keeping = undefined" />
+  </section>
+</template>
+
+<style scoped>
+.docket {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  flex: 1;
+}
+
+.bar {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  min-height: 44px;
+  padding: 6px 12px 6px 16px;
+  border-bottom: 1px solid var(--line);
+  background: var(--paper);
+  font-size: 12.5px;
+}
+
+.actions {
+  display: flex;
+  gap: 6px;
+}
+
+.list {
+  overflow-y: auto;
+  flex: 1;
+}
+
+.clean {
+  padding: 22px 18px;
+}
+
+.kept {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  padding: 8px 14px 8px 18px;
+  border-bottom: 1px solid var(--line-soft);
+  font-size: 12.5px;
+  background: var(--paper);
+}
+
+.kept em {
+  grid-column: 1;
+}
+
+.kept .v-btn {
+  grid-area: 1 / 2 / 3;
+  align-self: center;
+}
+</style>

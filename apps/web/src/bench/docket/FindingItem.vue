@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { type Finding, findRule } from '@isola/core';
+import { computed } from 'vue';
+import { sayPrice } from '../figures/sayFigures.ts';
+import SeverityMark from './SeverityMark.vue';
+
+const props = defineProps<{ finding: Finding; number: number; isOpen: boolean; isTried: boolean; isBusy: boolean; isChecked: boolean }>();
+defineEmits<{ select: []; try: []; accept: []; drop: []; keep: []; check: [isChecked: boolean] }>();
+
+const rule = computed(() => findRule(props.finding.rule));
+const price = computed(() => sayPrice(props.finding.cost));
+/** Only what a repair here would save is a gain; a price without one says what the fault costs. */
+const isGain = computed(() => props.finding.fix !== undefined && (props.finding.cost.seconds > 0 || (Math.abs(props.finding.cost.seconds) < 1 && props.finding.cost.stitches > 0)));
+const figure = computed(() => {
+  const { measured, limit, unit } = props.finding;
+  const say = (value: number): string => (Number.isInteger(value) ? String(value) : value.toFixed(unit === 'K' ? 1 : 2));
+  return `${say(measured)} ${unit}, limit ${say(limit)}`;
+});
+</script>
+
+<template>
+  <li class="finding" :class="{ open: isOpen }">
+    <button type="button" class="head" :aria-expanded="isOpen" @click="$emit('select')">
+      <SeverityMark :severity="finding.severity" :number="number" />
+      <span class="message">{{ finding.message }}</span>
+      <span class="price number" :class="{ gain: isGain }">{{ price }}</span>
+    </button>
+    <input
+      v-if="finding.fix"
+      class="check"
+      type="checkbox"
+      :checked="isChecked"
+      :aria-label="`Choose finding ${number} for repair together with others`"
+      @change="$emit('check', ($event.target as HTMLInputElement).checked)"
+    />
+    <div v-if="isOpen" class="body">
+      <p>{{ finding.reason }}</p>
+      <p class="figure number">
+        <span>{{ figure }}</span>
+        <span class="muted">{{ rule.title }} · {{ rule.source }}</span>
+      </p>
+      <p v-if="!finding.fix" class="advice">{{ finding.advice }}</p>
+      <div class="actions">
+        <template v-if="isTried">
+          <v-btn :disabled="isBusy" @click="$emit('accept')">Accept</v-btn>
+          <v-btn variant="outlined" :disabled="isBusy" @click="$emit('drop')">Put back</v-btn>
+        </template>
+        <v-btn v-else-if="finding.fix" :disabled="isBusy" @click="$emit('try')">Try: {{ finding.fix.toLowerCase() }}</v-btn>
+        <v-btn v-if="!isTried" variant="text" :disabled="isBusy" @click="$emit('keep')">Keep, because…</v-btn>
+      </div>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+.finding {
+  position: relative;
+  border-bottom: 1px solid var(--line-soft);
+}
+
+.finding.open {
+  background: var(--sea-soft);
+}
+
+.head {
+  display: grid;
+  grid-template-columns: 24px 1fr auto;
+  gap: 9px;
+  width: 100%;
+  padding: 9px 34px 9px 14px;
+  border: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+
+.head:hover {
+  background: color-mix(in srgb, var(--sea-soft) 55%, transparent);
+}
+
+.head:focus-visible {
+  outline-offset: -2px;
+}
+
+.message {
+  font-weight: 500;
+  line-height: 1.35;
+}
+
+.open .message {
+  font-weight: 600;
+}
+
+.price {
+  font-weight: 600;
+  color: var(--ink-2);
+}
+
+.price.gain {
+  color: var(--gain);
+}
+
+.check {
+  position: absolute;
+  top: 12px;
+  right: 13px;
+  accent-color: var(--sea);
+}
+
+.body {
+  padding: 0 14px 12px 47px;
+}
+
+.figure {
+  display: flex;
+  flex-direction: column;
+  margin-top: 5px;
+  font-size: 12px;
+}
+
+.advice {
+  margin-top: 6px;
+  padding-left: 9px;
+  border-left: 3px solid var(--sea);
+}
+
+.actions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-top: 9px;
+}
+</style>

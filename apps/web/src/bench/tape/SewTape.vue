@@ -1,0 +1,258 @@
+<script setup lang="ts">
+import { mdiPause, mdiPlay, mdiSkipBackward } from '@mdi/js';
+import { computed, onBeforeUnmount, ref, useTemplateRef, watch, watchEffect } from 'vue';
+import { useBench } from '../../stores/bench.ts';
+import { useElementSize } from '../cloth/useElementSize.ts';
+import { saySigned, sayTime } from '../figures/sayFigures.ts';
+import { drawScale, drawTape } from './drawTape.ts';
+import { markEvery, planTape } from './planTape.ts';
+
+const bench = useBench();
+const box = useTemplateRef('box');
+const canvas = useTemplateRef<HTMLCanvasElement>('canvas');
+const size = useElementSize(box);
+const speed = ref(20);
+const SPEEDS = [1, 5, 20, 60, 200];
+
+const NOW_Y = 16;
+const NOW_HEIGHT = 30;
+const THEN_Y = 52;
+const THEN_HEIGHT = 14;
+
+const now = computed(() => bench.now?.view);
+/** The second strip: what is being tried, or else the file as it came in. */
+const other = computed(() => {
+  if (bench.trial !== undefined) return { label: 'if accepted', view: bench.trial.shown.view };
+  return bench.before !== undefined && bench.done.length > 0 ? { label: 'as it came', view: bench.before.view } : undefined;
+});
+const longest = computed(() => Math.max(now.value?.totals.seconds ?? 0, other.value?.view.totals.seconds ?? 0, 1));
+const perSecond = computed(() => Math.max(0, size.value.width - 2) / longest.value);
+const every = computed(() => markEvery(perSecond.value));
+const total = computed(() => bench.shown?.view.totals.seconds ?? 0);
+const cursor = computed(() => (bench.time ?? total.value) * perSecond.value);
+const saved = computed(() => (other.value === undefined || now.value === undefined ? '' : saySigned(other.value.view.totals.seconds - now.value.totals.seconds, sayTime)));
+/** Where on the tape the selected finding is. */
+const ticks = computed(() => {
+  const finding = bench.selectedFinding;
+  const view = now.value;
+  if (finding === undefined || view === undefined) return [];
+  const seen = new Set<number>();
+  for (const row of finding.rows) {
+    seen.add(Math.round((view.done[row] ?? 0) * perSecond.value));
+    if (seen.size > 300) break;
+  }
+  return [...seen];
+});
+
+watchEffect(() => {
+  const element = canvas.value;
+  const view = now.value;
+  if (element === null || view === undefined || size.value.width === 0) return;
+  const ratio = window.devicePixelRatio;
+  element.width = Math.round(size.value.width * ratio);
+  element.height = Math.round(size.value.height * ratio);
+  const ctx = element.getContext('2d')!;
+  ctx.setTransform(ratio, 0, 0, ratio, 0, 0);
+  ctx.clearRect(0, 0, size.value.width, size.value.height);
+  drawScale(ctx, longest.value, perSecond.value, every.value, 1);
+  drawTape(ctx, planTape(view.events, view.program.threads, perSecond.value), NOW_Y, NOW_HEIGHT, false);
+  if (other.value !== undefined) drawTape(ctx, planTape(other.value.view.events, other.value.view.program.threads, perSecond.value), THEN_Y, THEN_HEIGHT, true);
+  ctx.fillStyle = '#14262b';
+  for (const x of ticks.value) {
+    ctx.beginPath();
+    ctx.moveTo(x - 4, NOW_Y - 5);
+    ctx.lineTo(x + 4, NOW_Y - 5);
+    ctx.lineTo(x, NOW_Y + 1);
+    ctx.fill();
+  }
+});
+
+let frame = 0;
+let last = 0;
+watch(
+  () => bench.isPlaying,
+  (isPlaying) => {
+    cancelAnimationFrame(frame);
+    if (!isPlaying) return;
+    if (bench.time === undefined || bench.time >= total.value) bench.time = 0;
+    last = performance.now();
+    frame = requestAnimationFrame(advance);
+  },
+);
+onBeforeUnmount(() => {
+  cancelAnimationFrame(frame);
+  bench.isPlaying = false;
+});
+
+function advance(at: number): void {
+  const next = (bench.time ?? 0) + (Math.max(0, at - last) / 1000) * speed.value;
+  last = at;
+  if (next >= total.value) {
+    bench.time = undefined;
+    bench.isPlaying = false;
+    return;
+  }
+  bench.time = next;
+  frame = requestAnimationFrame(advance);
+}
+
+let isScrubbing = false;
+
+function scrub(event: PointerEvent): void {
+  if (event.type === 'pointerdown') {
+    (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+    isScrubbing = true;
+    bench.isPlaying = false;
+  }
+  if (!isScrubbing) return;
+  const time = event.offsetX / perSecond.value;
+  bench.time = time >= total.value ? undefined : Math.max(0, time);
+}
+
+function onKey(event: KeyboardEvent): void {
+  const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+  if (step === undefined) return;
+  event.preventDefault();
+  event.stopPropagation();
+  bench.time = Math.min(total.value, Math.max(0, (bench.time ?? total.value) + step * (event.shiftKey ? 10 : 1)));
+}
+</script>
+
+<template>
+  <section v-if="now" class="tape" aria-label="The run as a tape of time">
+    <div class="line number">
+      <v-btn icon variant="text" size="x-small" :aria-label="'To the start'" @click="bench.time = 0"><v-icon :icon="mdiSkipBackward" /></v-btn>
+      <v-btn class="play" icon size="x-small" :aria-label="bench.isPlaying ? 'Pause' : 'Replay'" @click="bench.isPlaying = !bench.isPlaying">
+        <v-icon :icon="bench.isPlaying ? mdiPause : mdiPlay" />
+      </v-btn>
+      <label class="muted">
+        <span class="visually-hidden">Replay speed</span>
+        <select v-model="speed">
+          <option v-for="s in SPEEDS" :key="s" :value="s">× {{ s }}</option>
+        </select>
+      </label>
+      <b>{{ bench.time === undefined ? sayTime(now.totals.seconds) : `${sayTime(bench.time)} of ${sayTime(total)}` }}</b>
+      <span class="muted">sewing {{ sayTime(now.totals.sewing) }}</span>
+      <span class="lost">trims {{ sayTime(now.totals.trims) }}</span>
+      <span class="lost">colors {{ sayTime(now.totals.colorChanges) }}</span>
+      <span v-if="now.totals.jumps >= 1" class="lost">moves {{ sayTime(now.totals.jumps) }}</span>
+      <span v-if="now.totals.stops > 0" class="lost">stops {{ sayTime(now.totals.stops) }}</span>
+      <span v-if="other" class="other">{{ other.label }} {{ sayTime(other.view.totals.seconds) }} ({{ saved }})</span>
+      <span class="key muted"><i class="hatch" /> time lost · an estimate for {{ now.target.machine.name }}</span>
+    </div>
+    <div
+      ref="box"
+      class="strip"
+      role="slider"
+      tabindex="0"
+      aria-label="Time in the run"
+      aria-valuemin="0"
+      :aria-valuemax="Math.round(total)"
+      :aria-valuenow="Math.round(bench.time ?? total)"
+      :aria-valuetext="`${sayTime(bench.time ?? total)} of ${sayTime(total)}`"
+      @pointerdown="scrub"
+      @pointermove="scrub"
+      @pointerup="isScrubbing = false"
+      @pointercancel="isScrubbing = false"
+      @keydown="onKey"
+    >
+      <canvas ref="canvas" />
+      <i class="needle" :style="{ left: `${cursor}px` }" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.tape {
+  padding: 6px 16px 8px;
+  border-top: 1px solid var(--line);
+  background: var(--card);
+}
+
+.line {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  height: 32px;
+  font-size: 12.5px;
+  white-space: nowrap;
+}
+
+.line b {
+  font-size: 15px;
+  font-weight: 600;
+}
+
+.line .v-btn + .v-btn,
+.line label {
+  margin-left: -8px;
+}
+
+select {
+  border: 1px solid var(--line);
+  border-radius: 5px;
+  background: var(--card);
+  color: inherit;
+  font: inherit;
+  padding: 1px 2px;
+}
+
+.lost {
+  color: var(--lost);
+}
+
+.other {
+  font-weight: 600;
+}
+
+.key {
+  margin-left: auto;
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.hatch {
+  flex: none;
+  width: 22px;
+  height: 12px;
+  background: repeating-linear-gradient(110deg, #b0322a 0 1px, #f6dfd9 1px 5px);
+  border: 1px solid #d9b4ac;
+}
+
+.strip {
+  position: relative;
+  height: 70px;
+  cursor: col-resize;
+  touch-action: none;
+}
+
+canvas {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  pointer-events: none;
+}
+
+.needle {
+  position: absolute;
+  top: 10px;
+  width: 2px;
+  height: 42px;
+  margin-left: -1px;
+  background: var(--ink);
+  pointer-events: none;
+}
+
+.needle::before {
+  content: '';
+  position: absolute;
+  left: -4px;
+  top: -2px;
+  border: 5px solid transparent;
+  border-top-color: var(--ink);
+}
+</style>

@@ -1,0 +1,36 @@
+import { createRouter, createWebHistory } from 'vue-router';
+
+/** The stages of a job in the order of the work; `name` is the route's, `label` what people read. */
+export const STAGES = [
+  { name: 'take-in', label: 'Take in' },
+  { name: 'audit', label: 'Audit' },
+  { name: 'rework', label: 'Rework' },
+  { name: 'compare', label: 'Compare' },
+  { name: 'release', label: 'Release' },
+  { name: 'sew-outs', label: 'Sew-outs' },
+  { name: 'layout', label: 'Layout' },
+] as const;
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'jobs', component: () => import('./screens/jobs/JobsScreen.vue') },
+    { path: '/shop', name: 'shop', component: () => import('./screens/shop/ShopScreen.vue') },
+    {
+      path: '/jobs/:id',
+      component: () => import('./shell/BenchShell.vue'),
+      props: true,
+      children: [
+        { path: '', redirect: { name: 'audit' } },
+        { path: 'take-in', name: 'take-in', component: () => import('./screens/takeIn/TakeInScreen.vue') },
+        { path: 'audit', name: 'audit', component: () => import('./screens/audit/AuditScreen.vue') },
+        { path: 'rework', name: 'rework', component: () => import('./screens/rework/ReworkScreen.vue') },
+        { path: 'compare', name: 'compare', component: () => import('./screens/compare/CompareScreen.vue') },
+        { path: 'release', name: 'release', component: () => import('./screens/release/ReleaseScreen.vue') },
+        { path: 'sew-outs', name: 'sew-outs', component: () => import('./screens/sewOuts/SewOutsScreen.vue') },
+        { path: 'layout', name: 'layout', component: () => import('./screens/layout/LayoutScreen.vue') },
+      ],
+    },
+    { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./shell/NowhereScreen.vue') },
+  ],
+});

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { onBeforeUnmount, useTemplateRef } from 'vue';
+import BenchCloth from '../../bench/BenchCloth.vue';
+import FindingDocket from '../../bench/docket/FindingDocket.vue';
+import FigureHead from '../../bench/figures/FigureHead.vue';
+import SewTape from '../../bench/tape/SewTape.vue';
+import { useBenchKeys } from '../../bench/useBenchKeys.ts';
+import { useBench } from '../../stores/bench.ts';
+
+const bench = useBench();
+const cloth = useTemplateRef('cloth');
+const docket = useTemplateRef('docket');
+
+useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.zoomBy(factor), docket: () => docket.value });
+onBeforeUnmount(() => bench.dropTrial());
+</script>
+
+<template>
+  <main class="audit">
+    <aside>
+      <FigureHead v-if="bench.now && bench.before" :now="bench.now.view.figures" :before="bench.before.view.figures" :trial="bench.trial?.shown.view.figures" />
+      <FindingDocket ref="docket" />
+    </aside>
+    <BenchCloth ref="cloth" has-marks />
+    <SewTape class="tape" />
+  </main>
+</template>
+
+<style scoped>
+.audit {
+  display: grid;
+  grid-template: minmax(0, 1fr) auto / 344px minmax(0, 1fr);
+  min-height: 0;
+}
+
+aside {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  background: var(--card);
+  border-right: 1px solid var(--line);
+}
+
+.tape {
+  grid-column: 1 / 3;
+}
+</style>

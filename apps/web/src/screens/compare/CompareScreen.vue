@@ -1,0 +1,233 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
+import ClothLens from '../../bench/cloth/ClothLens.vue';
+import ClothView from '../../bench/cloth/ClothView.vue';
+import type { Viewport } from '../../bench/cloth/viewport.ts';
+import { useBenchKeys } from '../../bench/useBenchKeys.ts';
+import { useBench } from '../../stores/bench.ts';
+import { compareFigures, compareOrder } from './figureRows.ts';
+import FigureTable from './FigureTable.vue';
+
+const bench = useBench();
+const right = useTemplateRef('right');
+const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
+const isSwipe = ref(false);
+/** Share of the picture, from the left, that shows the file as it came. */
+const swipe = ref(0.5);
+
+watch(
+  () => [bench.kind, bench.now?.number, bench.before?.number] as const,
+  ([kind]) => {
+    if (kind !== 'cover') return;
+    void bench.cover('before');
+    void bench.cover('now');
+  },
+  { immediate: true },
+);
+onMounted(() => (bench.time = undefined));
+useBenchKeys({ fit: () => right.value?.fit(), zoomBy: (factor) => right.value?.zoomBy(factor) });
+
+const before = computed(() => bench.before!.view.figures);
+const now = computed(() => bench.now!.view.figures);
+const rows = computed(() => compareFigures(before.value, now.value, bench.before!.view.maxCover, bench.now!.view.maxCover));
+const orderRows = computed(() => compareOrder(before.value, now.value, bench.now!.view.target));
+const steps = computed(() => bench.done.filter((step) => !step.isTarget));
+
+function drag(event: PointerEvent): void {
+  const handle = event.currentTarget as HTMLElement;
+  if (event.type === 'pointerdown') handle.setPointerCapture(event.pointerId);
+  if (!handle.hasPointerCapture(event.pointerId)) return;
+  const box = handle.parentElement!.getBoundingClientRect();
+  swipe.value = Math.min(0.98, Math.max(0.02, (event.clientX - box.left) / box.width));
+}
+
+function nudge(event: KeyboardEvent): void {
+  const by = { ArrowLeft: -0.04, ArrowRight: 0.04 }[event.key];
+  if (by === undefined) return;
+  event.stopPropagation();
+  swipe.value = Math.min(0.98, Math.max(0.02, swipe.value + by));
+}
+</script>
+
+<template>
+  <main class="compare">
+    <section class="cloths" :class="{ swipe: isSwipe }" :style="{ '--swipe': `${swipe * 100}%` }">
+      <div class="side came">
+        <ClothView v-model:view="view" :shown="bench.before" :kind="bench.kind" :up-to="bench.before!.view.program.rowCount" channel="before" label="The design as it came in" />
+        <h2>as it came</h2>
+      </div>
+      <div class="side">
+        <ClothView ref="right" v-model:view="view" :shown="bench.now" :kind="bench.kind" :up-to="bench.now!.view.program.rowCount" channel="now" label="The design as it is now" />
+        <h2>now</h2>
+      </div>
+      <div
+        v-if="isSwipe"
+        class="handle"
+        role="slider"
+        tabindex="0"
+        aria-label="Where the picture as it came ends"
+        aria-valuemin="0"
+        aria-valuemax="100"
+        :aria-valuenow="Math.round(swipe * 100)"
+        @pointerdown="drag"
+        @pointermove="drag"
+        @keydown="nudge"
+      />
+      <ClothLens v-model="bench.kind" :max-cover="bench.now!.view.target.fabric.maxCover" @fit="right?.fit()" @zoom="right?.zoomTo($event)" />
+      <v-btn class="mode" variant="flat" color="surface" @click="isSwipe = !isSwipe">{{ isSwipe ? 'Side by side' : 'One over the other' }}</v-btn>
+    </section>
+    <aside>
+      <FigureTable title="One piece" :rows="rows" />
+      <FigureTable :title="`The order, ${bench.now!.view.target.quantity} pieces`" :rows="orderRows" />
+      <section>
+        <h3>What was done</h3>
+        <ol v-if="steps.length > 0" class="steps">
+          <li v-for="(step, index) in steps" :key="index">
+            {{ step.name }}
+            <em v-if="step.reason">because: {{ step.reason }}</em>
+          </li>
+        </ol>
+        <p v-else class="muted">
+          Nothing yet: the file is as it came. Its findings stand under <router-link :to="{ name: 'audit' }">Audit</router-link>.
+        </p>
+      </section>
+      <p class="muted small">Times and lengths are estimates for {{ bench.now!.view.target.machine.name }}. Sew a sample on the real cloth before the run.</p>
+    </aside>
+  </main>
+</template>
+
+<style scoped>
+.compare {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 372px;
+  min-height: 0;
+}
+
+.cloths {
+  position: relative;
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 2px;
+  min-height: 0;
+  background: var(--ink);
+}
+
+.side {
+  position: relative;
+  min-width: 0;
+  min-height: 0;
+}
+
+.cloths.swipe {
+  grid-template-columns: 1fr;
+}
+
+.swipe .side {
+  grid-area: 1 / 1;
+}
+
+.swipe .side:not(.came) {
+  clip-path: inset(0 0 0 var(--swipe));
+}
+
+.swipe .side:not(.came) h2 {
+  left: auto;
+  right: 12px;
+}
+
+h2 {
+  position: absolute;
+  left: 12px;
+  bottom: 12px;
+  padding: 3px 10px;
+  border-radius: 7px;
+  background: var(--ink);
+  color: var(--card);
+  font-size: 12.5px;
+  font-weight: 600;
+}
+
+.swipe .side:not(.came) :deep(.scale),
+.side.came :deep(.scale) {
+  display: none;
+}
+
+.swipe .side:not(.came) h2 {
+  bottom: 12px;
+}
+
+.handle {
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  left: var(--swipe);
+  width: 22px;
+  margin-left: -11px;
+  cursor: ew-resize;
+  touch-action: none;
+}
+
+.handle::before {
+  content: '';
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  left: 10px;
+  width: 2px;
+  background: var(--card);
+  box-shadow: 0 0 0 1px var(--ink);
+}
+
+.handle::after {
+  content: '';
+  position: absolute;
+  top: 50%;
+  left: 3px;
+  width: 16px;
+  height: 34px;
+  margin-top: -17px;
+  border-radius: 8px;
+  background: var(--card);
+  border: 1px solid var(--ink);
+}
+
+.mode {
+  position: absolute;
+  top: 12px;
+  right: 12px;
+  border: 1px solid var(--line);
+}
+
+aside {
+  display: grid;
+  gap: 18px;
+  align-content: start;
+  padding: 14px 18px;
+  overflow-y: auto;
+  background: var(--card);
+  border-left: 1px solid var(--line);
+}
+
+h3 {
+  font-size: 14px;
+  font-weight: 600;
+}
+
+.steps {
+  counter-reset: step;
+}
+
+.steps li {
+  padding: 5px 0;
+  border-bottom: 1px solid var(--line-soft);
+}
+
+.steps em {
+  display: block;
+  color: var(--ink-2);
+}
+
+.small {
+  font-size: 12px;
+}
+</style>

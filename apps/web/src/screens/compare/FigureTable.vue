@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import type { FigureRow } from './figureRows.ts';
+
+defineProps<{ title: string; rows: readonly FigureRow[] }>();
+</script>
+
+<template>
+  <table class="number">
+    <thead>
+      <tr>
+        <th scope="col">{{ title }}</th>
+        <th scope="col">as it came</th>
+        <th scope="col">now</th>
+        <th scope="col"><span class="visually-hidden">change</span></th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="row in rows" :key="row.name">
+        <th scope="row" :class="{ part: row.name.startsWith('lost') }">{{ row.name }}</th>
+        <td class="muted">{{ row.before }}</td>
+        <td>{{ row.now }}</td>
+        <td class="change" :class="{ gain: row.isGain }">{{ row.change }}</td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+
+th,
+td {
+  padding: 3.5px 0;
+  text-align: right;
+  font-weight: 400;
+  border-bottom: 1px solid var(--line-soft);
+}
+
+th:first-child {
+  text-align: left;
+}
+
+thead th {
+  color: var(--ink-2);
+  font-size: 12px;
+}
+
+thead th:first-child {
+  color: var(--ink);
+  font-size: 14px;
+  font-weight: 600;
+}
+
+td:nth-child(3) {
+  font-weight: 600;
+}
+
+.part {
+  padding-left: 12px;
+  color: var(--ink-2);
+}
+
+.change {
+  width: 68px;
+}
+
+.change.gain {
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,49 @@
+import type { Figures, Target } from '@isola/core';
+import { sayCount, sayHours, saySigned, sayTime } from '../../bench/figures/sayFigures.ts';
+
+/** A line of the table of figures; `change` is empty where nothing changed. */
+export interface FigureRow {
+  readonly name: string;
+  readonly before: string;
+  readonly now: string;
+  readonly change: string;
+  readonly isGain: boolean;
+}
+
+const metres = (value: number): string => `${value.toFixed(1)} m`;
+
+/** The figures of two states of one design side by side, for one piece, with the densest spot (K) of each. Less is a gain in all of them. */
+export function compareFigures(before: Figures, now: Figures, coverBefore: number, coverNow: number): FigureRow[] {
+  return [
+    row('Machine time', before.run.seconds, now.run.seconds, sayTime),
+    row('lost to trims', before.run.trims, now.run.trims, sayTime),
+    row('lost to colors', before.run.colorChanges, now.run.colorChanges, sayTime),
+    row('lost to moves', before.run.jumps, now.run.jumps, sayTime),
+    row('Stitches', before.stitches, now.stitches, sayCount),
+    row('Trims', before.trims, now.trims, sayCount),
+    row('Jumps', before.jumps, now.jumps, sayCount),
+    row('Color changes', before.colorChanges, now.colorChanges, sayCount),
+    row('Equal to, stitches', before.run.equivalentStitches, now.run.equivalentStitches, sayCount),
+    row('Upper thread', before.threadM, now.threadM, metres),
+    row('Bobbin', before.bobbinM, now.bobbinM, metres),
+    row('Longest stitch', before.longestStitch, now.longestStitch, (v) => `${v.toFixed(1)} mm`),
+    row('Densest spot', coverBefore, coverNow, (v) => `${v.toFixed(1)} K`),
+  ];
+}
+
+/** What the change comes to on the whole order. */
+export function compareOrder(before: Figures, now: Figures, target: Target): FigureRow[] {
+  const n = target.quantity;
+  const cones = (f: Figures): number => f.colors.reduce((sum, c) => sum + c.cones, 0);
+  return [
+    row('Machine time', before.run.seconds * n, now.run.seconds * n, sayHours),
+    row('Trims', before.trims * n, now.trims * n, sayCount),
+    row('Upper thread', (before.threadM * n) / 1000, (now.threadM * n) / 1000, (v) => `${v.toFixed(2)} km`),
+    row('Cones', cones(before), cones(now), (v) => v.toFixed(1)),
+  ];
+}
+
+function row(name: string, before: number, now: number, say: (value: number) => string): FigureRow {
+  const isSame = say(before) === say(now);
+  return { name, before: say(before), now: say(now), change: isSame ? '' : saySigned(now - before, say), isGain: now < before };
+}

@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import type { JobSummary } from '@isola/contract';
+import { SEVERITIES } from '@isola/core';
+import { mdiTrashCanOutline } from '@mdi/js';
+import { computed } from 'vue';
+import SeverityMark from '../../bench/docket/SeverityMark.vue';
+import { sayCount, sayHours, sayTime } from '../../bench/figures/sayFigures.ts';
+import JobPicture from './JobPicture.vue';
+import { sayDue } from './sayDue.ts';
+
+const props = defineProps<{ job: JobSummary }>();
+defineEmits<{ remove: [] }>();
+
+const STAGES = { 'taken-in': 'Taken in', 'in-work': 'In work', released: 'Released' } as const;
+
+const saved = computed(() => props.job.before.run.seconds - props.job.now.run.seconds);
+const due = computed(() => sayDue(props.job.due, new Date()));
+const link = computed(() => ({ name: props.job.stage === 'taken-in' && props.job.version === 0 ? 'take-in' : 'audit', params: { id: props.job.id } }));
+const counts = computed(() => SEVERITIES.filter((s) => props.job.findings[s] > 0).map((severity) => ({ severity, count: props.job.findings[severity] })));
+</script>
+
+<template>
+  <li class="job">
+    <router-link :to="link" class="whole">
+      <JobPicture :job="job" />
+      <div class="who">
+        <h2>{{ job.name }}</h2>
+        <p class="muted">{{ job.customer || 'no customer noted' }}</p>
+        <p class="muted small">{{ job.target.fabric.name }} · {{ job.target.garment?.name ?? 'no place' }} · {{ job.fileName }}</p>
+      </div>
+      <div class="due" :class="{ soon: due.isSoon }">
+        <b>{{ due.text }}</b>
+        <p class="muted small">{{ STAGES[job.stage] }}</p>
+      </div>
+      <div class="findings">
+        <span v-for="{ severity, count } in counts" :key="severity"><SeverityMark :severity="severity" :number="count" /></span>
+        <span v-if="counts.length === 0" class="gain">nothing open</span>
+      </div>
+      <dl class="figures number">
+        <div>
+          <dd>{{ sayTime(job.now.run.seconds) }}</dd>
+          <dt>a piece</dt>
+        </div>
+        <div>
+          <dd>{{ sayCount(job.now.stitches) }}</dd>
+          <dt>stitches</dt>
+        </div>
+        <div>
+          <dd>{{ sayCount(job.target.quantity) }}</dd>
+          <dt>pieces</dt>
+        </div>
+      </dl>
+      <div class="saved number">
+        <template v-if="Math.abs(saved) >= 1">
+          <b :class="{ gain: saved > 0 }">{{ saved > 0 ? '−' : '+' }}{{ sayTime(saved) }}</b>
+          <p class="muted small">{{ sayHours(saved * job.target.quantity) }} on the order</p>
+        </template>
+        <span v-else class="muted small">nothing saved yet</span>
+      </div>
+    </router-link>
+    <v-btn class="remove" icon variant="text" size="x-small" color="secondary" :aria-label="`Delete ${job.name}`" @click="$emit('remove')"><v-icon :icon="mdiTrashCanOutline" /></v-btn>
+  </li>
+</template>
+
+<style scoped>
+.job {
+  position: relative;
+  border-bottom: 1px solid var(--line);
+}
+
+.whole {
+  display: grid;
+  grid-template-columns: 140px minmax(200px, 1.5fr) 120px 116px 250px minmax(130px, 0.7fr);
+  gap: 22px;
+  align-items: center;
+  padding: 9px 48px 9px 24px;
+  color: inherit;
+  text-decoration: none;
+}
+
+.whole:hover {
+  background: var(--card);
+}
+
+.whole:focus-visible {
+  outline-offset: -2px;
+}
+
+h2 {
+  font-size: 16px;
+  font-weight: 600;
+}
+
+.small {
+  font-size: 12px;
+}
+
+.soon b {
+  color: var(--stop);
+}
+
+.findings {
+  display: flex;
+  gap: 8px;
+}
+
+.figures {
+  display: grid;
+  grid-template-columns: 1fr 1fr 0.8fr;
+  gap: 10px;
+}
+
+.figures dd {
+  font-size: 17px;
+  font-weight: 600;
+}
+
+.figures dt {
+  font-size: 12px;
+  color: var(--ink-2);
+}
+
+.saved b {
+  font-size: 17px;
+  font-weight: 600;
+}
+
+.remove {
+  position: absolute;
+  right: 12px;
+  top: 50%;
+  transform: translateY(-50%);
+  opacity: 0.55;
+}
+
+.remove:hover,
+.remove:focus-visible {
+  opacity: 1;
+}
+</style>

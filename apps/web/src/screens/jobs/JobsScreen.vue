@@ -1,0 +1,190 @@
+<script setup lang="ts">
+import type { JobSummary } from '@isola/contract';
+import { mdiMagnify } from '@mdi/js';
+import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { useRouter } from 'vue-router';
+import { ApiError } from '../../api/client.ts';
+import { sayHours } from '../../bench/figures/sayFigures.ts';
+import AppMark from '../../shell/AppMark.vue';
+import { useJobs } from '../../stores/jobs.ts';
+import { useNotices } from '../../stores/notices.ts';
+import JobRow from './JobRow.vue';
+
+const store = useJobs();
+const notices = useNotices();
+const router = useRouter();
+const search = ref('');
+const isOver = ref(false);
+const isTaking = ref(false);
+const refused = ref<{ title: string; text: string }>();
+const removing = ref<JobSummary>();
+const picker = useTemplateRef<HTMLInputElement>('picker');
+
+onMounted(() => void store.load());
+
+const found = computed(() => {
+  const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
+  return (store.jobs ?? []).filter((job) => {
+    const text = [job.name, job.customer, job.fileName, job.target.fabric.name, job.target.garment?.name ?? ''].join(' ').toLowerCase();
+    return words.every((word) => text.includes(word));
+  });
+});
+const saved = computed(() => (store.jobs ?? []).reduce((sum, job) => sum + (job.before.run.seconds - job.now.run.seconds) * job.target.quantity, 0));
+
+async function take(files: FileList | null | undefined): Promise<void> {
+  const file = files?.[0];
+  if (file === undefined) return;
+  refused.value = undefined;
+  isTaking.value = true;
+  try {
+    const job = await store.takeIn(file);
+    await router.push({ name: 'take-in', params: { id: job.id } });
+  } catch (error) {
+    if (!(error instanceof ApiError)) throw error;
+    refused.value = { title: error.title, text: error.message };
+  } finally {
+    isTaking.value = false;
+    if (picker.value !== null) picker.value.value = '';
+  }
+}
+
+function drop(event: DragEvent): void {
+  isOver.value = false;
+  void take(event.dataTransfer?.files);
+}
+
+async function remove(): Promise<void> {
+  const job = removing.value;
+  removing.value = undefined;
+  if (job === undefined) return;
+  try {
+    await store.remove(job.id);
+    notices.say(`${job.name} was deleted`);
+  } catch (error) {
+    notices.complain(error);
+  }
+}
+</script>
+
+<template>
+  <div class="jobs" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave.self="isOver = false" @drop.prevent="drop">
+    <header>
+      <AppMark />
+      <h1>Tidewater Stitch Room</h1>
+      <span v-if="saved >= 60" class="gain number">{{ sayHours(saved) }} of machine time saved on these orders</span>
+      <v-text-field v-model="search" class="search" placeholder="Job, customer, cloth…" aria-label="Search the jobs" clearable :prepend-inner-icon="mdiMagnify" />
+      <v-btn size="default" variant="text" :to="{ name: 'shop' }">Shop</v-btn>
+      <v-btn size="default" :loading="isTaking" @click="picker?.click()">Take in a file</v-btn>
+      <input ref="picker" class="visually-hidden" type="file" accept=".csv,.svg" aria-label="Stitch file" tabindex="-1" @change="take(picker?.files)" />
+    </header>
+    <div v-if="refused" class="refused" role="alert">
+      <div>
+        <b>{{ refused.title }}</b>
+        <p>{{ refused.text }}</p>
+        <p class="muted">Nothing of it was stored. Isola reads stitch CSV and SVG.</p>
+      </div>
+      <v-btn variant="outlined" @click="refused = undefined">Close</v-btn>
+    </div>
+    <main>
+      <ul v-if="found.length > 0" aria-label="Jobs">
+        <JobRow v-for="job in found" :key="job.id" :job="job" @remove="removing = job" />
+      </ul>
+      <div v-else-if="store.failure" class="state" role="alert">
+        <b>The jobs cannot be shown</b>
+        <p>{{ store.failure }}</p>
+        <v-btn class="mt-3" @click="store.load()">Try again</v-btn>
+      </div>
+      <div v-else-if="!store.jobs" class="state" aria-busy="true"><v-progress-circular indeterminate color="primary" size="26" width="3" /></div>
+      <div v-else-if="store.jobs.length > 0" class="state">
+        <b>No job has all of “{{ search }}”</b>
+        <p><v-btn class="mt-3" variant="outlined" @click="search = ''">Show all {{ store.jobs.length }}</v-btn></p>
+      </div>
+      <div v-else class="state">
+        <b>No jobs yet</b>
+        <p class="muted">Drop a stitch CSV or an SVG anywhere on this page.</p>
+      </div>
+      <p v-if="found.length > 0" class="hint muted">Drop a stitch CSV or an SVG anywhere here to take it in. Times are estimates from the machine's profile.</p>
+    </main>
+    <div v-if="isOver" class="here" aria-hidden="true">Let go to take it in</div>
+    <v-dialog :model-value="removing !== undefined" @update:model-value="removing = undefined">
+      <v-card :title="`Delete ${removing?.name}?`" text="Its file, its steps and its revisions go with it. This cannot be undone.">
+        <v-card-actions>
+          <v-spacer />
+          <v-btn variant="text" @click="removing = undefined">Cancel</v-btn>
+          <v-btn variant="flat" color="error" @click="remove">Delete</v-btn>
+        </v-card-actions>
+      </v-card>
+    </v-dialog>
+  </div>
+</template>
+
+<style scoped>
+.jobs {
+  position: relative;
+  display: grid;
+  grid-template-rows: 58px auto minmax(0, 1fr);
+  height: 100vh;
+}
+
+header {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  padding: 0 24px;
+  background: var(--card);
+  border-bottom: 1px solid var(--line);
+}
+
+h1 {
+  font-size: 18px;
+  font-weight: 600;
+}
+
+header .gain {
+  font-weight: 500;
+}
+
+.search {
+  max-width: 290px;
+  margin-left: auto;
+}
+
+main {
+  grid-row: 3;
+  overflow-y: auto;
+}
+
+.refused {
+  display: flex;
+  justify-content: space-between;
+  align-items: flex-start;
+  gap: 20px;
+  padding: 12px 24px;
+  background: #fbe9e4;
+  border-bottom: 1px solid #e3b9ae;
+}
+
+.state {
+  padding: 72px 24px;
+  text-align: center;
+}
+
+.hint {
+  padding: 16px 24px;
+  font-size: 12.5px;
+}
+
+.here {
+  position: absolute;
+  inset: 12px;
+  display: grid;
+  place-items: center;
+  border: 2px dashed var(--sea);
+  border-radius: 12px;
+  background: color-mix(in srgb, var(--sea-soft) 88%, transparent);
+  color: var(--sea);
+  font-size: 20px;
+  font-weight: 600;
+  pointer-events: none;
+}
+</style>

@@ -1,0 +1,249 @@
+<script setup lang="ts">
+import { mdiDownload } from '@mdi/js';
+import { computed, ref } from 'vue';
+import { api } from '../../api/client.ts';
+import SeverityMark from '../../bench/docket/SeverityMark.vue';
+import { sayCount, sayTime } from '../../bench/figures/sayFigures.ts';
+import { useBench } from '../../stores/bench.ts';
+import { useNotices } from '../../stores/notices.ts';
+
+const bench = useBench();
+const notices = useNotices();
+const note = ref('');
+const isKeeping = ref(false);
+
+const stops = computed(() => bench.openFindings.filter((f) => f.severity === 'stop'));
+const others = computed(() => bench.openFindings.length - stops.value.length);
+const isSaved = computed(() => bench.saving.state === 'saved' && !bench.saving.hasUnsent);
+const target = computed(() => bench.now!.view.target);
+const colors = computed(() => bench.now!.view.figures.colors);
+
+const FILES = [
+  { format: 'csv', name: 'Stitch CSV', what: 'one row a machine command, in mm' },
+  { format: 'svg', name: 'SVG', what: 'the stitches as lines at true size; reads back as the same program' },
+] as const;
+
+const CAUTIONS = [
+  'Keep hands, hair and sleeves from the moving frame and needle; stop the machine before reaching in and before changing a needle.',
+  'Check that the design clears the hoop before starting. A needle that hits the frame breaks and flies: wear eye protection.',
+  "Heed the machine maker's instructions, local safety rules and those trained to service it.",
+  'Stiff backs and small sewn-on parts do not belong against a small child’s skin; flame and children’s-wear rules are yours to check.',
+  'All predictions here are estimates: sew a sample on the real cloth before the run.',
+];
+
+function open(key: string): void {
+  bench.selected = key;
+}
+
+async function keep(isRelease: boolean): Promise<void> {
+  const job = bench.job;
+  if (job === undefined) return;
+  isKeeping.value = true;
+  try {
+    const name = isRelease ? 'Released' : 'Kept state';
+    const revision = await api.keepRevision(job.id, { baseVersion: job.version, name, note: note.value, isRelease });
+    bench.job = { ...job, stage: isRelease ? 'released' : job.stage, revisions: [...job.revisions, revision] };
+    note.value = '';
+    notices.say(`Revision ${revision.number} is kept`, 'Nothing overwrites it.');
+  } catch (error) {
+    notices.complain(error);
+  } finally {
+    isKeeping.value = false;
+  }
+}
+</script>
+
+<template>
+  <main class="release">
+    <section class="column">
+      <h2>To settle first</h2>
+      <p v-if="stops.length === 0" class="settled">
+        <b>Nothing stands against sewing it.</b>
+        <span v-if="others > 0"> {{ others }} smaller findings are open under <router-link :to="{ name: 'audit' }">Audit</router-link>.</span>
+      </p>
+      <ul v-else class="stops">
+        <li v-for="finding in stops" :key="finding.key">
+          <SeverityMark severity="stop" />
+          <span>
+            <router-link :to="{ name: 'audit' }" @click="open(finding.key)">{{ finding.message }}</router-link>
+            <small class="muted">{{ finding.fix ?? finding.advice }}</small>
+          </span>
+        </li>
+      </ul>
+      <h2>Files</h2>
+      <ul class="files">
+        <li v-for="file in FILES" :key="file.format">
+          <span
+            ><b>{{ file.name }}</b> <small class="muted">{{ file.what }}</small></span
+          >
+          <v-btn :href="api.exportAddress(bench.job!.id, file.format)" :disabled="!isSaved" download :prepend-icon="mdiDownload">Download {{ file.format.toUpperCase() }}</v-btn>
+        </li>
+      </ul>
+      <p v-if="!isSaved" class="muted">Files can be taken once the last step is saved.</p>
+      <h2>Keep a revision</h2>
+      <v-textarea v-model="note" label="Note to go with it" rows="1" auto-grow maxlength="2000" />
+      <div class="actions">
+        <v-btn :loading="isKeeping" :disabled="!isSaved || stops.length > 0" @click="keep(true)">Release</v-btn>
+        <v-btn variant="outlined" :loading="isKeeping" :disabled="!isSaved" @click="keep(false)">Keep without releasing</v-btn>
+      </div>
+      <ol class="revisions number">
+        <li v-for="revision in [...(bench.job?.revisions ?? [])].reverse()" :key="revision.number">
+          <b>{{ revision.number }}</b>
+          <span
+            >{{ revision.name }}<small v-if="revision.note" class="muted"> {{ revision.note }}</small></span
+          >
+          <span class="muted">{{ sayCount(revision.figures.stitches) }} st, {{ revision.figures.trims }} trims, {{ sayTime(revision.figures.run.seconds) }}</span>
+          <time class="muted" :datetime="revision.createdAt">{{ new Date(revision.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) }}</time>
+        </li>
+      </ol>
+    </section>
+    <section class="column sheet">
+      <h2>For the machine</h2>
+      <dl class="number">
+        <div><dt>Cloth</dt><dd>{{ target.fabric.name }}</dd></div>
+        <div><dt>Place</dt><dd>{{ target.garment?.name ?? 'not chosen' }}</dd></div>
+        <div><dt>Hoop</dt><dd>{{ target.hoop.name }}, field {{ target.hoop.width }} × {{ target.hoop.height }} mm</dd></div>
+        <div><dt>Stabilizer</dt><dd>{{ target.fabric.stabilizer }}</dd></div>
+        <div><dt>Topping</dt><dd>{{ target.fabric.topping || 'none' }}</dd></div>
+        <div><dt>Thread</dt><dd>{{ target.thread.name }}, needle {{ target.thread.needle }}</dd></div>
+        <div><dt>Pieces</dt><dd>{{ sayCount(target.quantity) }}</dd></div>
+      </dl>
+      <h2>Threads</h2>
+      <table class="number">
+        <thead>
+          <tr><th scope="col">thread</th><th scope="col">put on</th><th scope="col">stitches</th><th scope="col">a piece</th><th scope="col">the order</th></tr>
+        </thead>
+        <tbody>
+          <tr v-for="color in colors" :key="color.color + color.name">
+            <th scope="row"><i :style="{ background: color.color }" />{{ color.name || color.color }}</th>
+            <td>{{ color.blocks }} ×</td>
+            <td>{{ sayCount(color.stitches) }}</td>
+            <td>{{ color.threadM.toFixed(1) }} m</td>
+            <td>{{ color.cones.toFixed(2) }} cones</td>
+          </tr>
+        </tbody>
+      </table>
+      <h2>Cautions</h2>
+      <ul class="cautions">
+        <li v-for="caution in CAUTIONS" :key="caution">{{ caution }}</li>
+      </ul>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.release {
+  display: grid;
+  grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
+  min-height: 0;
+}
+
+.column {
+  display: grid;
+  gap: 11px;
+  align-content: start;
+  padding: 22px 28px;
+  overflow-y: auto;
+}
+
+.sheet {
+  background: var(--card);
+  border-left: 1px solid var(--line);
+}
+
+h2 {
+  margin-top: 8px;
+  font-size: 15px;
+  font-weight: 600;
+}
+
+.settled b {
+  color: var(--gain);
+}
+
+.stops li,
+.files li {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+}
+
+.files li {
+  justify-content: space-between;
+}
+
+small {
+  display: block;
+  font-size: 12px;
+}
+
+a {
+  color: var(--sea);
+}
+
+.actions {
+  display: flex;
+  gap: 8px;
+}
+
+.revisions li {
+  display: grid;
+  grid-template-columns: 22px 1fr auto 140px;
+  gap: 10px;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--line);
+}
+
+.revisions time {
+  text-align: right;
+}
+
+dl div {
+  display: grid;
+  grid-template-columns: 92px 1fr;
+  padding: 2px 0;
+}
+
+dt {
+  color: var(--ink-2);
+}
+
+table {
+  border-collapse: collapse;
+}
+
+th,
+td {
+  padding: 4px 0;
+  text-align: right;
+  font-weight: 400;
+  border-bottom: 1px solid var(--line-soft);
+}
+
+thead th {
+  color: var(--ink-2);
+  font-size: 12px;
+}
+
+th:first-child {
+  text-align: left;
+}
+
+th i {
+  display: inline-block;
+  width: 14px;
+  height: 14px;
+  margin-right: 9px;
+  border-radius: 50%;
+  vertical-align: -2px;
+  box-shadow: inset 0 0 0 1px rgb(0 0 0 / 18%);
+}
+
+.cautions li {
+  padding: 4px 0 4px 12px;
+  border-left: 3px solid var(--fix);
+  margin-bottom: 5px;
+}
+</style>

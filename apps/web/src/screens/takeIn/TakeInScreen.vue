@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { useTemplateRef } from 'vue';
+import BenchCloth from '../../bench/BenchCloth.vue';
+import SewTape from '../../bench/tape/SewTape.vue';
+import { useBenchKeys } from '../../bench/useBenchKeys.ts';
+import FileFacts from './FileFacts.vue';
+import JobDetails from './JobDetails.vue';
+import TargetForm from './TargetForm.vue';
+
+const cloth = useTemplateRef('cloth');
+useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.zoomBy(factor) });
+</script>
+
+<template>
+  <main class="take-in">
+    <aside>
+      <JobDetails />
+      <TargetForm />
+      <v-btn size="default" block :to="{ name: 'audit' }">See what is wrong with it for this cloth</v-btn>
+      <FileFacts />
+    </aside>
+    <BenchCloth ref="cloth" />
+    <SewTape class="tape" />
+  </main>
+</template>
+
+<style scoped>
+.take-in {
+  display: grid;
+  grid-template: minmax(0, 1fr) auto / 396px minmax(0, 1fr);
+  min-height: 0;
+}
+
+aside {
+  display: grid;
+  gap: 18px;
+  align-content: start;
+  padding: 16px;
+  overflow-y: auto;
+  background: var(--card);
+  border-right: 1px solid var(--line);
+}
+
+.tape {
+  grid-column: 1 / 3;
+}
+</style>

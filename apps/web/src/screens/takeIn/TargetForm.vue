@@ -1,0 +1,160 @@
+<script setup lang="ts">
+import { type Goal, GOALS, type Target } from '@isola/core';
+import { computed } from 'vue';
+import { useBench } from '../../stores/bench.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useShop } from '../../stores/shop.ts';
+
+const bench = useBench();
+const shop = useShop();
+const notices = useNotices();
+
+const GOAL_NAMES: Readonly<Record<Goal, string>> = { fastest: 'Fastest run', cleanest: 'Cleanest edges', softest: 'Softest hand' };
+
+const target = computed(() => bench.now!.view.target);
+const lists = computed(() => {
+  const s = shop.shop;
+  if (s === undefined) return undefined;
+  const t = target.value;
+  // What the job holds may be gone from the shop: it still stands in the list, marked.
+  const withOwn = <T extends { readonly id: string; readonly name: string }>(list: readonly T[], own: T | null) => {
+    const items = list.map((item) => ({ title: item.name, value: item.id }));
+    return own === null || list.some((item) => item.id === own.id) ? items : [...items, { title: `${own.name} (no longer in the shop)`, value: own.id }];
+  };
+  return {
+    fabrics: withOwn(s.fabrics, t.fabric),
+    garments: [{ title: 'no place chosen', value: '' }, ...withOwn(s.garments, t.garment)],
+    hoops: withOwn(s.hoops, t.hoop),
+    threads: withOwn(s.threads, t.thread),
+    machines: withOwn(s.machines, t.machine),
+  };
+});
+const isClothGone = computed(() => shop.shop !== undefined && !shop.shop.fabrics.some((f) => f.id === target.value.fabric.id));
+
+async function change(name: string, values: Partial<Target>): Promise<void> {
+  try {
+    await bench.setTarget(name, { ...target.value, ...values });
+  } catch (error) {
+    notices.complain(error);
+  }
+}
+
+function chooseFabric(id: string): void {
+  const fabric = shop.shop?.fabrics.find((f) => f.id === id);
+  if (fabric !== undefined) void change(`sew on ${fabric.name}`, { fabric, clothColor: fabric.color });
+}
+
+function chooseGarment(id: string): void {
+  const garment = shop.shop?.garments.find((g) => g.id === id) ?? null;
+  const hoop = shop.shop?.hoops.find((h) => h.id === garment?.hoopId) ?? target.value.hoop;
+  void change(garment === null ? 'leave the place open' : `place: ${garment.name}`, { garment, hoop });
+}
+
+function chooseHoop(id: string): void {
+  const hoop = shop.shop?.hoops.find((h) => h.id === id);
+  if (hoop !== undefined) void change(`hoop: ${hoop.name}`, { hoop });
+}
+
+function chooseThread(id: string): void {
+  const thread = shop.shop?.threads.find((t) => t.id === id);
+  if (thread !== undefined) void change(`sew with ${thread.name}`, { thread });
+}
+
+function chooseMachine(id: string): void {
+  const machine = shop.shop?.machines.find((m) => m.id === id);
+  if (machine !== undefined) void change(`machine: ${machine.name}`, { machine });
+}
+
+function chooseQuantity(event: Event): void {
+  const field = event.target as HTMLInputElement;
+  const quantity = Number(field.value);
+  if (Number.isInteger(quantity) && quantity >= 1 && quantity <= 1_000_000) {
+    if (quantity !== target.value.quantity) void change(`${quantity} pieces`, { quantity });
+  } else {
+    field.value = String(target.value.quantity);
+    notices.complain(new Error('The quantity is a whole number from 1 to 1,000,000.'));
+  }
+}
+
+function chooseColor(event: Event): void {
+  const clothColor = (event.target as HTMLInputElement).value.toLowerCase();
+  if (clothColor !== target.value.clothColor) void change('another color of cloth', { clothColor });
+}
+</script>
+
+<template>
+  <section class="target" aria-label="What it is sewn on, with and for">
+    <h2>Sewn on, with, for</h2>
+    <p v-if="isClothGone" class="gone">{{ target.fabric.name }} was deleted from the shop. This job keeps the values it was judged by until you choose another cloth.</p>
+    <template v-if="lists">
+      <div class="two cloth">
+        <v-select label="Cloth" :items="lists.fabrics" :model-value="target.fabric.id" @update:model-value="chooseFabric" />
+        <label class="color"
+          ><span class="visually-hidden">Color of the cloth</span><input type="color" :value="target.clothColor" @change="chooseColor"
+        /></label>
+      </div>
+      <div class="two">
+        <v-select label="Place on the garment" :items="lists.garments" :model-value="target.garment?.id ?? ''" @update:model-value="chooseGarment" />
+        <v-select label="Hoop" :items="lists.hoops" :model-value="target.hoop.id" @update:model-value="chooseHoop" />
+      </div>
+      <div class="two">
+        <v-select label="Thread" :items="lists.threads" :model-value="target.thread.id" @update:model-value="chooseThread" />
+        <v-select label="Machine" :items="lists.machines" :model-value="target.machine.id" @update:model-value="chooseMachine" />
+      </div>
+      <div class="two">
+        <v-text-field label="Pieces" type="number" min="1" :model-value="target.quantity" @change="chooseQuantity" />
+        <v-select label="What matters most" :items="GOALS.map((g) => ({ title: GOAL_NAMES[g], value: g }))" :model-value="target.goal" @update:model-value="(goal: Goal) => change(`goal: ${GOAL_NAMES[goal].toLowerCase()}`, { goal })" />
+      </div>
+    </template>
+    <p class="muted facts number">
+      {{ target.fabric.mass }} g/m², stretch {{ target.fabric.stretch }} %, {{ target.fabric.pile > 0 ? `pile ${target.fabric.pile} mm, ` : '' }}{{ target.fabric.stabilizer
+      }}{{ target.fabric.topping ? `, ${target.fabric.topping} topping` : '' }}. Needle {{ target.thread.needle }}.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.target {
+  display: grid;
+  gap: 11px;
+}
+
+h2 {
+  font-size: 14px;
+  font-weight: 600;
+}
+
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 9px;
+}
+
+.two > * {
+  min-width: 0;
+}
+
+.cloth {
+  grid-template-columns: 1fr 46px;
+}
+
+.color input {
+  width: 100%;
+  height: 40px;
+  padding: 2px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  background: var(--card);
+  cursor: pointer;
+}
+
+.facts {
+  font-size: 12px;
+}
+
+.gone {
+  padding: 8px 10px;
+  border-left: 3px solid var(--fix);
+  background: #f8eeda;
+}
+</style>

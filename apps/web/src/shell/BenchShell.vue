@@ -1,0 +1,170 @@
+<script setup lang="ts">
+import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
+import { computed, onBeforeUnmount, watch } from 'vue';
+import { STAGES } from '../router.ts';
+import { useBench } from '../stores/bench.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useShop } from '../stores/shop.ts';
+import AppMark from './AppMark.vue';
+import ConflictDialog from './ConflictDialog.vue';
+import KeySheet from './KeySheet.vue';
+import SaveState from './SaveState.vue';
+
+const props = defineProps<{ id: string }>();
+const bench = useBench();
+const shop = useShop();
+const notices = useNotices();
+
+watch(() => props.id, (id) => void bench.open(id), { immediate: true });
+if (shop.shop === undefined) shop.load().catch((error: unknown) => notices.complain(error));
+onBeforeUnmount(() => bench.close());
+
+const target = computed(() => bench.now?.view.target);
+/** What it is sewn on, with and for, in a line under its name. */
+const facts = computed(() => {
+  const t = target.value;
+  const figures = bench.now?.view.figures;
+  if (t === undefined || figures === undefined) return [];
+  const { width, height } = figures.extents;
+  return [t.fabric.name, `${t.garment?.name ?? 'no place'}, ${width.toFixed(0)} × ${height.toFixed(0)} mm`, t.thread.name, `${t.quantity} pieces`];
+});
+const undoName = computed(() => bench.done[bench.done.length - 1]?.name);
+const redoName = computed(() => bench.undone[bench.undone.length - 1]?.name);
+
+async function move(step: 'undo' | 'redo'): Promise<void> {
+  try {
+    await bench[step]();
+  } catch (error) {
+    notices.complain(error);
+  }
+}
+
+function onKey(event: KeyboardEvent): void {
+  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || isTyping(event)) return;
+  event.preventDefault();
+  void move(event.shiftKey ? 'redo' : 'undo');
+}
+
+function isTyping(event: KeyboardEvent): boolean {
+  return event.target instanceof HTMLElement && event.target.closest('input:not([type=checkbox]), textarea, [contenteditable]') !== null;
+}
+</script>
+
+<template>
+  <div class="shell" tabindex="-1" @keydown="onKey">
+    <header class="top">
+      <AppMark />
+      <div class="job">
+        <h1>{{ bench.job?.name ?? 'Opening…' }}</h1>
+        <p class="number">{{ facts.join(' · ') }}</p>
+      </div>
+      <span class="steps">
+        <v-btn icon variant="text" size="x-small" :disabled="!undoName" :title="undoName ? `undo: ${undoName}` : 'nothing to undo'" aria-label="Undo" @click="move('undo')">
+          <v-icon :icon="mdiUndoVariant" />
+        </v-btn>
+        <v-btn icon variant="text" size="x-small" :disabled="!redoName" :title="redoName ? `do again: ${redoName}` : 'nothing to do again'" aria-label="Redo" @click="move('redo')">
+          <v-icon :icon="mdiRedoVariant" />
+        </v-btn>
+      </span>
+      <SaveState v-if="bench.now" />
+      <nav aria-label="Stages of the work">
+        <router-link v-for="stage in STAGES" :key="stage.name" :to="{ name: stage.name }">{{ stage.label }}</router-link>
+      </nav>
+    </header>
+    <main v-if="bench.failure" class="failure">
+      <h2>{{ bench.failure.title }}</h2>
+      <p>{{ bench.failure.text }}</p>
+      <p class="mt-3">
+        <v-btn @click="bench.open(id)">Try again</v-btn>
+        <v-btn variant="text" :to="{ name: 'jobs' }">To the jobs</v-btn>
+      </p>
+    </main>
+    <main v-else-if="!bench.now" class="opening" aria-busy="true">
+      <v-progress-circular indeterminate color="primary" size="28" width="3" />
+      <p class="muted">Laying the design on the cloth…</p>
+    </main>
+    <router-view v-else />
+    <ConflictDialog />
+    <KeySheet />
+  </div>
+</template>
+
+<style scoped>
+.shell {
+  display: grid;
+  grid-template-rows: 54px minmax(0, 1fr);
+  height: 100vh;
+  outline: none;
+}
+
+.top {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 0 14px;
+  background: var(--card);
+  border-bottom: 1px solid var(--line);
+  min-width: 0;
+}
+
+.job {
+  flex: 1 1 0;
+  min-width: 0;
+  line-height: 1.25;
+}
+
+.job > * {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+h1 {
+  font-size: 16px;
+  font-weight: 600;
+}
+
+.job p {
+  color: var(--ink-2);
+  font-size: 12px;
+}
+
+.steps {
+  display: flex;
+}
+
+nav {
+  display: flex;
+  gap: 1px;
+}
+
+nav a {
+  padding: 6px 9px;
+  border-radius: 7px;
+  color: var(--ink-2);
+  font-weight: 500;
+  text-decoration: none;
+  white-space: nowrap;
+}
+
+nav a:hover {
+  background: var(--sea-soft);
+}
+
+nav a.router-link-active {
+  background: var(--ink);
+  color: var(--card);
+}
+
+.failure,
+.opening {
+  padding: 64px;
+  max-width: 640px;
+}
+
+.opening {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+}
+</style>

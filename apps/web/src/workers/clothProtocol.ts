@@ -1,0 +1,32 @@
+import type { ClothLook, CoverMap, Program } from '@isola/core';
+import type { Size, Viewport } from '../bench/cloth/viewport.ts';
+
+export const CLOTH_VIEWS = ['thread', 'penetrations', 'cover', 'paths'] as const;
+export type ClothViewKind = (typeof CLOTH_VIEWS)[number];
+
+/** What a picture of the cloth is to show. */
+export interface PictureRequest {
+  readonly program: number;
+  readonly view: Viewport;
+  readonly size: Size;
+  /** Device pixels to a CSS pixel. */
+  readonly ratio: number;
+  readonly kind: ClothViewKind;
+  /** Rows before this one are sewn. */
+  readonly upTo: number;
+  readonly look: ClothLook;
+  readonly clothColor: string;
+  /** Thickness of the thread, mm. */
+  readonly thickness: number;
+  /** The cloth's cover limit, K. */
+  readonly maxCover: number;
+}
+
+/** What the drawing worker does. Programs and cover maps are handed over once and then known by number. */
+export interface ClothApi {
+  setProgram(number: number, program: Program): Promise<void>;
+  setCover(number: number, map: CoverMap): Promise<void>;
+  dropProgram(number: number): Promise<void>;
+  /** The picture of the newest request of a `channel`; a request that was overtaken gives none. */
+  paint(channel: string, request: PictureRequest): Promise<ImageBitmap | undefined>;
+}

@@ -1,0 +1,24 @@
+import { type Remote, wrap } from 'comlink';
+import type { ClothApi } from './clothProtocol.ts';
+import type { EngineApi } from './protocol.ts';
+
+let cloth: Remote<ClothApi> | undefined;
+
+/** The drawing worker, one for the whole application, started when first asked for. */
+export function clothWorker(): Remote<ClothApi> {
+  cloth ??= wrap<ClothApi>(new Worker(new URL('./cloth.worker.ts', import.meta.url), { type: 'module' }));
+  return cloth;
+}
+
+/** A worker that computes for one job; `stop` ends it with all it holds. */
+export function startEngine(): { engine: Remote<EngineApi>; stop: () => void } {
+  const worker = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
+  return { engine: wrap<EngineApi>(worker), stop: () => worker.terminate() };
+}
+
+let programs = 0;
+
+/** A number for a program that is handed to the drawing worker, never used twice. */
+export function nextProgramNumber(): number {
+  return ++programs;
+}

@@ -1,0 +1,77 @@
+// What the server says and the web application hears, as types. Nothing here exists at run time.
+import type { Fabric, Figures, Garment, Hoop, JournalEntry, Machine, Severity, StitchFileKind, Target, ThreadType } from '@isola/core';
+
+export type Stage = 'taken-in' | 'in-work' | 'released';
+export type FindingCounts = Readonly<Record<Severity, number>>;
+
+/** A job as lists show it. */
+export interface JobSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly customer: string;
+  /** YYYY-MM-DD. */
+  readonly due: string | null;
+  readonly fileName: string;
+  readonly fileKind: StitchFileKind;
+  /** What was noted while the file was read. */
+  readonly warnings: readonly string[];
+  readonly target: Target;
+  /** Figures as the file came in, on the target of that time, and as they are now. */
+  readonly before: Figures;
+  readonly now: Figures;
+  /** Open findings. */
+  readonly findings: FindingCounts;
+  readonly stage: Stage;
+  /** Number of journal entries: what a change has to be based on. */
+  readonly version: number;
+  readonly detailsVersion: number;
+  readonly createdAt: string;
+  readonly updatedAt: string;
+}
+
+export interface JournalRecord {
+  /** Counts from 1. */
+  readonly seq: number;
+  readonly at: string;
+  readonly entry: JournalEntry;
+}
+
+export interface RevisionSummary {
+  /** Counts from 1, which is the file as it came in. */
+  readonly number: number;
+  readonly version: number;
+  readonly name: string;
+  readonly note: string;
+  readonly figures: Figures;
+  readonly createdAt: string;
+}
+
+export interface JobDetail extends JobSummary {
+  /** What the journal starts from. */
+  readonly initialTarget: Target;
+  readonly journal: readonly JournalRecord[];
+  readonly revisions: readonly RevisionSummary[];
+}
+
+export interface Shop {
+  readonly fabrics: readonly Fabric[];
+  readonly garments: readonly Garment[];
+  readonly hoops: readonly Hoop[];
+  readonly machines: readonly Machine[];
+  readonly threads: readonly ThreadType[];
+}
+export type ShopKind = keyof Shop;
+
+/** Problem details (RFC 9457) as the server sends them. */
+export interface ProblemDetails {
+  readonly type: string;
+  readonly title: string;
+  readonly status: number;
+  readonly detail: string;
+  readonly line?: number;
+  readonly byte?: number;
+  readonly found?: string;
+  readonly expected?: string;
+  /** With 409: the version that the job is at. */
+  readonly version?: number;
+}
