@@ -13,8 +13,8 @@ const bench = useBench();
 const cloth = useTemplateRef('cloth');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 
-/** A finding that is gone to is shown at least at this scale (px a mm), so that its stitches can be seen. */
-const CLOSE_SCALE = 14;
+/** A finding that is gone to is shown no nearer than this (px a mm), so that what is around it is seen too. */
+const CLOSE_SCALE = 22;
 
 watch(
   () => [bench.kind, bench.shown?.number] as const,
@@ -26,7 +26,7 @@ watch(
 watch(
   () => bench.selectedFinding,
   (finding) => {
-    if (finding !== undefined) cloth.value?.goTo(finding.at.x, finding.at.y, CLOSE_SCALE);
+    if (finding !== undefined) cloth.value?.goTo([finding.at, ...finding.places], CLOSE_SCALE);
   },
 );
 
@@ -68,6 +68,7 @@ defineExpose({
     :up-to="bench.upTo"
     channel="bench"
     has-frame
+    :stamp="bench.coverCount"
     :label="`${bench.job?.name}, sewn on ${bench.shown?.view.target.fabric.name}. Its findings are listed beside it.`"
     @pick="pick"
   >

@@ -31,6 +31,8 @@ export const useBench = defineStore('bench', () => {
   /** Seconds into the run up to which the cloth is sewn; none shows it whole. */
   const time = ref<number>();
   const isPlaying = ref(false);
+  /** Counts the cover maps that were handed to the drawing worker, so that pictures of them are drawn anew. */
+  const coverCount = ref(0);
   const saving = createSaving(takeSummary);
 
   let engine: Remote<EngineApi> | undefined;
@@ -191,7 +193,9 @@ export const useBench = defineStore('bench', () => {
     const target = side === 'trial' ? trial.value?.shown : side === 'before' ? before.value : now.value;
     if (engine === undefined || target === undefined) return;
     const map = await engine.cover(side);
-    if (map !== undefined) await clothWorker().setCover(target.number, map);
+    if (map === undefined) return;
+    await clothWorker().setCover(target.number, map);
+    coverCount.value++;
   }
 
   async function show(opened: Opened): Promise<void> {
@@ -217,7 +221,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    ...{ job, failure, isOpening, isBusy, now, before, trial, done, undone, selected, kind, time, isPlaying, saving },
+    ...{ job, failure, isOpening, isBusy, now, before, trial, done, undone, selected, kind, time, isPlaying, coverCount, saving },
     ...{ shown, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{ open, close, perform, undo, redo, tryRepairs, dropTrial, acceptTrial, keepFinding, reopenFinding, setTarget, settleConflict, cover },
   };

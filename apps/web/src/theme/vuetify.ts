@@ -26,7 +26,7 @@ export const vuetify = createVuetify({
   },
   defaults: {
     global: { ripple: false },
-    VBtn: { variant: 'flat', color: 'primary', density: 'comfortable', rounded: 'md', size: 'small' },
+    VBtn: { variant: 'flat', color: 'primary', rounded: 'md', size: 'small' },
     VTextField: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
     VTextarea: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },

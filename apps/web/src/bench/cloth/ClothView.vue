@@ -15,6 +15,7 @@ const props = defineProps<{
   channel: string;
   label: string;
   hasFrame?: boolean;
+  stamp?: number;
 }>();
 const emit = defineEmits<{ pick: [x: number, y: number, reach: number]; painted: [] }>();
 const view = defineModel<Viewport>('view', { default: () => ({ x: 0, y: 0, scale: 1 }) });
@@ -28,7 +29,7 @@ const isPainted = ref(false);
 useClothPicture(
   canvas,
   props.channel,
-  () => ({ shown: props.shown, view: view.value, size: size.value, kind: props.kind, upTo: props.upTo }),
+  () => ({ shown: props.shown, view: view.value, size: size.value, kind: props.kind, upTo: props.upTo, stamp: props.stamp ?? 0 }),
   () => {
     isPainted.value = true;
     emit('painted');
@@ -74,8 +75,13 @@ function zoomTo(times: number): void {
   zoomBy((times * TRUE_SIZE) / view.value.scale);
 }
 
-function goTo(x: number, y: number, atLeast = 0): void {
-  view.value = { x, y, scale: Math.max(view.value.scale, atLeast) };
+/** Shows all of some places with room around them, no nearer than `closest` px a mm. */
+function goTo(places: readonly { readonly x: number; readonly y: number }[], closest: number): void {
+  const xs = places.map((p) => p.x);
+  const ys = places.map((p) => p.y);
+  const [minX, maxX, minY, maxY] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const fitted = fitViewport({ minX, maxX, minY, maxY, width: maxX - minX, height: maxY - minY }, size.value, 0.2);
+  view.value = { ...fitted, scale: Math.min(fitted.scale, closest) };
 }
 
 function onWheel(event: WheelEvent): void {

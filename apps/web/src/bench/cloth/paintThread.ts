@@ -32,12 +32,14 @@ export function paintThread(
   box: readonly [number, number, number, number],
 ): void {
   const width = Math.max(0.7, thickness * FULLNESS * projection.scale);
+  // On thin thread a full dark edge would draw seams where one batch lies on the next.
+  const darkness = Math.round(Math.min(1, Math.max(0.25, (width - HAS_EDGE) / 3)) * 8) / 8;
   ctx.lineCap = 'round';
   ctx.lineJoin = 'round';
   for (let k = from; k < to; k++) {
     if (!isInBox(strokes, k, box)) continue;
     const thread = program.threads[strokes.threads[k]!] ?? UNNAMED_THREAD;
-    const base = shadeOf(thread.color, strokes.shades[k]!);
+    const base = shadeOf(thread.color, strokes.shades[k]!, darkness);
     if (width >= HAS_EDGE) {
       ctx.strokeStyle = base.edge;
       ctx.lineWidth = width;
@@ -116,13 +118,13 @@ function strokeLights(ctx: Context, program: Program, strokes: Strokes, k: numbe
 
 const shades = new Map<string, { edge: string; body: string; light: string }>();
 
-function shadeOf(color: string, level: number): { edge: string; body: string; light: string } {
-  const key = `${color}${level}`;
+function shadeOf(color: string, level: number, darkness: number): { edge: string; body: string; light: string } {
+  const key = `${color}${level} ${darkness}`;
   let known = shades.get(key);
   if (known === undefined) {
     const lit = (level / (SHADES - 1) - 0.55) * SHEEN;
     const body = shade(color, lit);
-    known = { edge: shade(body, -0.34), body, light: shade(body, 0.34) };
+    known = { edge: shade(body, -0.34 * darkness), body, light: shade(body, 0.34) };
     shades.set(key, known);
   }
   return known;

@@ -11,6 +11,8 @@ export interface PictureInput {
   readonly size: Size;
   readonly kind: ClothViewKind;
   readonly upTo: number;
+  /** Changes when the picture has to be drawn anew though nothing else did. */
+  readonly stamp: number;
 }
 
 /** The picture is drawn this much larger than the window on each side, so that a short pan shows no bare edge. */
@@ -42,8 +44,8 @@ export function useClothPicture(canvas: Ref<HTMLCanvasElement | null>, channel: 
   );
   watch(
     () => {
-      const { shown, kind, upTo } = input();
-      return [shown?.number, kind, upTo, shown?.view.target] as const;
+      const { shown, kind, upTo, stamp } = input();
+      return [shown?.number, kind, upTo, stamp, shown?.view.target] as const;
     },
     () => void ask(),
     { immediate: true },

@@ -18,7 +18,7 @@ export interface Size {
 }
 
 /** The viewport that shows a rectangle whole, with a margin around it. */
-export function fitViewport(extents: Extents, size: Size, margin = 0.1): Viewport {
+export function fitViewport(extents: Extents, size: Size, margin = 0.11): Viewport {
   const room = 1 - 2 * margin;
   const scale = Math.min((size.width * room) / Math.max(extents.width, 5), (size.height * room) / Math.max(extents.height, 5));
   return { x: (extents.minX + extents.maxX) / 2, y: (extents.minY + extents.maxY) / 2, scale: holdScale(scale) };

@@ -102,7 +102,7 @@ defineExpose({
         <span class="muted">{{ bench.openFindings.length }} findings, worst first</span>
         <v-btn v-if="chosen.length > 0" :disabled="bench.isBusy" @click="attempt(chosen.map((f) => f.key))">Try {{ chosen.length }} chosen</v-btn>
         <v-btn v-else-if="fixable.length > 0" variant="outlined" :disabled="bench.isBusy" @click="attempt(fixable.map((f) => f.key))">
-          Try all {{ fixable.length }} repairs
+          {{ fixable.length === 1 ? 'Try the one repair' : `Try all ${fixable.length} repairs` }}
         </v-btn>
       </template>
     </header>

@@ -32,7 +32,7 @@ const columns = computed(() =>
     <div v-for="column in columns" :key="column.name">
       <dd>{{ column.now }}</dd>
       <dt>{{ column.name }}</dt>
-      <dd v-if="column.trial" class="small" :class="{ gain: column.isGain }">→ {{ column.trial }} if accepted</dd>
+      <dd v-if="column.trial" class="small" :class="{ gain: column.isGain }">→ {{ column.trial }}</dd>
       <dd v-else-if="column.before" class="small muted">{{ column.before }} as it came</dd>
     </div>
   </dl>

@@ -53,11 +53,11 @@ function nudge(event: KeyboardEvent): void {
   <main class="compare">
     <section class="cloths" :class="{ swipe: isSwipe }" :style="{ '--swipe': `${swipe * 100}%` }">
       <div class="side came">
-        <ClothView v-model:view="view" :shown="bench.before" :kind="bench.kind" :up-to="bench.before!.view.program.rowCount" channel="before" label="The design as it came in" />
+        <ClothView v-model:view="view" :shown="bench.before" :kind="bench.kind" :up-to="bench.before!.view.program.rowCount" :stamp="bench.coverCount" channel="before" label="The design as it came in" />
         <h2>as it came</h2>
       </div>
       <div class="side">
-        <ClothView ref="right" v-model:view="view" :shown="bench.now" :kind="bench.kind" :up-to="bench.now!.view.program.rowCount" channel="now" label="The design as it is now" />
+        <ClothView ref="right" v-model:view="view" :shown="bench.now" :kind="bench.kind" :up-to="bench.now!.view.program.rowCount" :stamp="bench.coverCount" channel="now" label="The design as it is now" />
         <h2>now</h2>
       </div>
       <div
@@ -99,7 +99,7 @@ function nudge(event: KeyboardEvent): void {
 <style scoped>
 .compare {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 372px;
+  grid-template-columns: minmax(0, 1fr) 392px;
   min-height: 0;
 }
 

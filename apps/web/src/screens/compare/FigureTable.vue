@@ -33,13 +33,14 @@ table {
 
 th,
 td {
-  padding: 3.5px 0;
+  padding: 3.5px 0 3.5px 10px;
   text-align: right;
   font-weight: 400;
   border-bottom: 1px solid var(--line-soft);
 }
 
 th:first-child {
+  padding-left: 0;
   text-align: left;
 }
 
@@ -58,13 +59,13 @@ td:nth-child(3) {
   font-weight: 600;
 }
 
-.part {
+th.part {
   padding-left: 12px;
   color: var(--ink-2);
 }
 
 .change {
-  width: 68px;
+  white-space: nowrap;
 }
 
 .change.gain {

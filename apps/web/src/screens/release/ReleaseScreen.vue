@@ -179,7 +179,7 @@ small {
   font-size: 12px;
 }
 
-a {
+a:not(.v-btn) {
   color: var(--sea);
 }
 

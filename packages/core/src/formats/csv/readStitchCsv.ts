@@ -2,13 +2,16 @@ import Papa from 'papaparse';
 import { COMMANDS, type Command, ProgramBuilder } from '../../model/program.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import { type FileProblem, MAX_COORDINATE, MAX_ROWS, noStitchProblem, problemAt, quote, type ReadProgram } from '../fileProblem.ts';
+import { parseDecimal } from './parseDecimal.ts';
 
 const COLUMNS = ['command', 'x', 'y', 'color', 'note'] as const;
 type Column = (typeof COLUMNS)[number];
-const NUMBER = /^\s*[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?\s*$/;
 const COLOR_CODE = /^#[0-9a-fA-F]{6}$/;
-/** Characters the tokenizer takes at a time, so that memory stays level on the longest files. */
-const CHUNK = 1 << 18;
+/**
+ * Characters the tokenizer takes at a time: so few that its rows are gone before the garbage collector moves them, which halves the time
+ * of a long file and keeps its memory level.
+ */
+const PIECE = 1 << 10;
 
 /**
  * Reads a stitch CSV (RFC 4180 with a header row, one row a machine command, mm, y up). A leading byte order mark, blank lines and any
@@ -21,30 +24,24 @@ export function readStitchCsv(text: string): Result<ReadProgram, FileProblem> {
   const warnings: string[] = [];
   let columns: Record<Column, number> | undefined;
   let width = 0;
-  let problem: FileProblem | undefined;
+  let problem = undefined as FileProblem | undefined;
   let line = 1;
   let endLine = 0;
   let stitches = 0;
 
-  // Chunks of a string are read at once, though the types know them for files only.
-  const config: Papa.ParseLocalConfig<string[], Papa.LocalFile> = {
-    delimiter: ',',
-    newline: '\n',
-    chunkSize: CHUNK,
-    chunk: (results, parser) => {
-      const badQuote = results.errors.find((e) => e.type === 'Quotes');
-      for (let r = 0; r < results.data.length && problem === undefined; r++) {
-        const fields = results.data[r]!;
-        if (badQuote !== undefined && badQuote.row === r) problem = problemAt({ line }, 'a quote that is not closed or not doubled', 'text in quotes as in RFC 4180');
-        else if (fields.length > 1 || fields[0]!.trim() !== '') takeRow(fields);
-        line++;
-        if (mayBreakInside) for (const field of fields) for (let k = field.indexOf('\n'); k >= 0; k = field.indexOf('\n', k + 1)) line++;
-      }
-      if (problem !== undefined) parser.abort();
-    },
-    complete: () => undefined,
-  };
-  Papa.parse(clean as unknown as Papa.LocalFile, config);
+  for (const piece of cutIntoPieces(clean, mayBreakInside)) {
+    const { data, errors } = Papa.parse<string[]>(piece, { delimiter: ',', newline: '\n' });
+    const badQuote = errors.find((e) => e.type === 'Quotes');
+    for (let r = 0; r < data.length; r++) {
+      const fields = data[r]!;
+      if (badQuote?.row === r) refuse('a quote that is not closed or not doubled', 'text in quotes as in RFC 4180');
+      else if (fields.length > 1 || fields[0]!.trim() !== '') takeRow(fields);
+      if (problem !== undefined) break;
+      line++;
+      if (mayBreakInside) for (const field of fields) for (let k = field.indexOf('\n'); k >= 0; k = field.indexOf('\n', k + 1)) line++;
+    }
+    if (problem !== undefined) break;
+  }
 
   if (problem !== undefined) return fail(problem);
   if (columns === undefined) return fail(problemAt({ line: 1 }, 'an empty file', 'a header row: command,x,y,color,note'));
@@ -106,11 +103,11 @@ export function readStitchCsv(text: string): Result<ReadProgram, FileProblem> {
   }
 
   function readNumber(field: string, name: string): number | undefined {
-    if (!NUMBER.test(field)) {
+    const value = parseDecimal(field);
+    if (Number.isNaN(value)) {
       refuse(field.trim() === '' ? `no ${name}` : `${quote(field)} as ${name}`, 'a number in mm');
       return undefined;
     }
-    const value = Number(field);
     if (!(Math.abs(value) <= MAX_COORDINATE)) {
       refuse(`${quote(field)} as ${name}`, `no more than ${MAX_COORDINATE} mm from the hoop's centre`);
       return undefined;
@@ -133,6 +130,29 @@ function readHeader(fields: readonly string[]): Result<Record<Column, number>, F
   const missing = (['command', 'x', 'y'] as const).filter((name) => columns[name] < 0);
   if (missing.length === 0) return succeed(columns);
   return fail(problemAt({ line: 1 }, quote(fields.join(',')), `a header row with the columns ${missing.join(', ')}`));
+}
+
+/**
+ * The text in pieces that end where a row ends: at a line end before which the quotes come in pairs. Where they never do, the rest of the
+ * text is one piece, and the tokenizer says what is wrong with it.
+ */
+function* cutIntoPieces(text: string, hasQuotes: boolean): Generator<string> {
+  let start = 0;
+  let at = 0;
+  let isQuoted = false;
+  while (start < text.length) {
+    let end = text.indexOf('\n', Math.max(at, start + PIECE));
+    if (end < 0) end = text.length;
+    if (hasQuotes) for (let k = text.indexOf('"', at); k >= 0 && k < end; k = text.indexOf('"', k + 1)) isQuoted = !isQuoted;
+    at = end;
+    if (isQuoted && end < text.length) {
+      at = end + 1;
+      continue;
+    }
+    yield text.slice(start, end);
+    start = at = end + 1;
+    isQuoted = false;
+  }
 }
 
 /** The text with \n for every line end, so that files of mixed ends read. */

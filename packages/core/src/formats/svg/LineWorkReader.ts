@@ -85,7 +85,8 @@ export class LineWorkReader implements ElementReader {
       }
     }
     const gap = Math.hypot(run[0]! - this.x, run[1]! - this.y);
-    if (color !== this.color) {
+    const isNewColor = color !== this.color;
+    if (isNewColor) {
       if (this.hasStitch) this.builder.trim();
       this.builder.color(color).jump(run[0]!, run[1]!);
       this.color = color;
@@ -93,16 +94,13 @@ export class LineWorkReader implements ElementReader {
       if (gap > TRIMMED) this.builder.trim();
       this.builder.jump(run[0]!, run[1]!);
     }
-    const isJoined = this.hasStitch && run[0] === this.x && run[1] === this.y && gap === 0 && this.builder.rowCount > 0 && this.wasStitch;
-    for (let k = isJoined ? 2 : 0; k < run.length; k += 2) this.builder.stitch(run[k]!, run[k + 1]!);
-    this.wasStitch = true;
+    // Where a run goes on from the very end of the last one, the needle is down there already.
+    for (let k = !isNewColor && gap === 0 ? 2 : 0; k < run.length; k += 2) this.builder.stitch(run[k]!, run[k + 1]!);
     this.hasStitch = true;
     this.x = run[run.length - 2]!;
     this.y = run[run.length - 1]!;
     return undefined;
   }
-
-  private wasStitch = false;
 
   private readPaint(paint: string): string {
     if (paint === 'currentColor') return '#000000';

@@ -26,7 +26,7 @@ export const needlessJump: Rule = {
         measured: widest,
         limit: CARRY_OVER,
         unit: 'mm',
-        message: `${countOf(rows.length, 'jump')} over ${widest.toFixed(1)} mm or less`,
+        message: `${countOf(rows.length, 'jump')} across ${widest.toFixed(1)} mm or less`,
         reason: 'The machine stops and starts again for a distance that one stitch covers.',
         cost: priceOfPatches(context, carryOver(context, connections)),
         fix: `Sew across ${rows.length === 1 ? 'it' : `all ${rows.length}`}`,
