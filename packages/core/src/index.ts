@@ -18,19 +18,14 @@ export { type FillSpec, generateFill } from './generate/fill.ts';
 export { generateRun, type RunSpec } from './generate/run.ts';
 export { generateSatin, type SatinSpec } from './generate/satin.ts';
 export { generateLock } from './generate/tie.ts';
-export {
-  generateCenterRun,
-  generateColumnEdgeRun,
-  generateEdgeRun,
-  generateTatamiUnderlay,
-  generateZigzag,
-} from './generate/underlay.ts';
+export { generateCenterRun, generateColumnEdgeRun, generateEdgeRun, generateTatamiUnderlay, generateZigzag } from './generate/underlay.ts';
 export { roundToThousandth } from './geometry/number.ts';
 export { offsetRings } from './geometry/offset.ts';
 export { lengthOfPath, resamplePath } from './geometry/path.ts';
 export { containsPoint, signedArea } from './geometry/ring.ts';
 export { FABRICS } from './materials/fabrics.ts';
 export { defaultTarget, GARMENTS, HOOPS, MACHINES, STITCHES_PER_TRIM, THREADS } from './materials/shop.ts';
+export { colorDifference, differenceOfLab, type Lab } from './measure/colorDifference.ts';
 export { COVER_CELL, type CoverMap, mapCover } from './measure/coverMap.ts';
 export { type Counts, countProgram, type Extents, HISTOGRAM_BIN } from './measure/counts.ts';
 export { type Figures, inspectProgram } from './measure/inspect.ts';

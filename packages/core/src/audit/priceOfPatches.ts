@@ -15,7 +15,7 @@ const REACH = 9;
 export function priceOfPatches(context: AuditContext, patches: readonly Patch[]): Price {
   let seconds = 0;
   let stitches = 0;
-  for (let k = 0; k < patches.length; ) {
+  for (let k = 0; k < patches.length;) {
     const from = Math.max(0, patches[k]!.at - REACH);
     let to = from;
     const group: Patch[] = [];

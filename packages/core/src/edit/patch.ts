@@ -50,7 +50,8 @@ export function applyPatches(program: Program, patches: readonly Patch[]): Resul
   };
   for (const patch of patches) {
     const end = patch.at + patch.removed.length;
-    if (patch.at < row || end > program.rowCount) return fail(`rows ${patch.at} to ${end} do not stand in order within the program's ${program.rowCount} rows`);
+    if (patch.at < row || end > program.rowCount)
+      return fail(`rows ${patch.at} to ${end} do not stand in order within the program's ${program.rowCount} rows`);
     advance(patch.at);
     for (const expected of patch.removed) {
       if (!isRow(program, row, colors, expected)) return fail(`row ${row} is not the ${expected.command} that the edit expects there`);
@@ -80,7 +81,8 @@ function isRow(program: Program, index: number, colorsBefore: number, expected: 
     return thread.color === expected.color && thread.name === (expected.note ?? '');
   }
   if ((program.notes.get(index) ?? '') !== (expected.note ?? '')) return false;
-  if (expected.command === 'stitch' || expected.command === 'jump') return program.x[index] === expected.x && program.y[index] === expected.y;
+  if (expected.command === 'stitch' || expected.command === 'jump')
+    return program.x[index] === expected.x && program.y[index] === expected.y;
   return true;
 }
 

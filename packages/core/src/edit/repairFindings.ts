@@ -34,12 +34,13 @@ export function repairFindings(design: Design, isWanted: (finding: Finding) => b
   const operations: SimpleOperation[] = [];
   const applied: AppliedRepair[] = [];
   const refused: RefusedRepair[] = [];
+  let context = new AuditContext(current);
   for (const rule of RULES) {
-    const context = new AuditContext(current);
     const findings = rule.find(context).filter(isWanted);
     const { repair } = rule;
     if (repair === undefined) {
-      for (const f of findings) refused.push({ rule: rule.id, objects: f.objects, why: `has no repair that can be made for you: ${f.advice ?? ''}` });
+      for (const f of findings)
+        refused.push({ rule: rule.id, objects: f.objects, why: `has no repair that can be made for you: ${f.advice ?? ''}` });
       continue;
     }
     const patches = findings.flatMap((f) => repair.patches(context, f)).sort((a, b) => a.at - b.at);
@@ -48,6 +49,7 @@ export function repairFindings(design: Design, isWanted: (finding: Finding) => b
     const next = applyOperation(current, operation);
     if (!next.ok) throw new Error(`the repairs of ${rule.id} do not fit their own program: ${next.error}`);
     current = next.value;
+    context = new AuditContext(current);
     operations.push(operation);
     for (const f of findings) applied.push({ rule: rule.id, objects: f.objects, change: `${repair.name}: ${f.message}` });
   }

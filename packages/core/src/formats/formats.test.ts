@@ -163,7 +163,13 @@ describe('SVG as line work', () => {
   });
 
   test('lengths of flattened curves agree with a path-geometry library (svg-path-properties) to a tenth of a percent', () => {
-    for (const d of ['M0 0C10 40 60 -20 80 30', 'M5 5Q40 60 70 0T120 10', 'M10 80A45 30 20 1 1 90 60', 'M0 0c20 0 20 30 0 30s-30 20 0 40', 'M0 0C0 0 50 0 50 0']) {
+    for (const d of [
+      'M0 0C10 40 60 -20 80 30',
+      'M5 5Q40 60 70 0T120 10',
+      'M10 80A45 30 20 1 1 90 60',
+      'M0 0c20 0 20 30 0 30s-30 20 0 40',
+      'M0 0C0 0 50 0 50 0',
+    ]) {
       const flat = flattenPath(d, '', 1, 0.3);
       if (!flat.ok) throw new Error(flat.error.found);
       const run = flat.value[0]!;
@@ -175,9 +181,13 @@ describe('SVG as line work', () => {
   });
 
   test('curves are stepped at 2.5 mm at most, and evenly', () => {
-    const { program } = read('<path d="M0 0C40 80 120 80 160 0" stroke="red" fill="none"/>', 'width="160mm" height="80mm" viewBox="0 0 160 80"');
+    const { program } = read(
+      '<path d="M0 0C40 80 120 80 160 0" stroke="red" fill="none"/>',
+      'width="160mm" height="80mm" viewBox="0 0 160 80"',
+    );
     const lengths: number[] = [];
-    for (let i = 3; i < program.rowCount - 1; i++) lengths.push(Math.hypot(program.x[i]! - program.x[i - 1]!, program.y[i]! - program.y[i - 1]!));
+    for (let i = 3; i < program.rowCount - 1; i++)
+      lengths.push(Math.hypot(program.x[i]! - program.x[i - 1]!, program.y[i]! - program.y[i - 1]!));
     expect(Math.max(...lengths)).toBeLessThanOrEqual(2.501);
     expect(Math.min(...lengths)).toBeGreaterThan(2.3);
   });
@@ -203,13 +213,27 @@ describe('SVG as line work', () => {
 
 describe('damaged files', () => {
   test('no mutation of a good file throws or hangs: it reads, or it is refused in words', () => {
-    const svg = writeSvg(buildProgram([{ command: 'color', color: '#aabbcc', note: 'A' }, { command: 'jump', x: 1, y: 1 }, { command: 'stitch', x: 1, y: 1 }, { command: 'trim' }, { command: 'stitch', x: 4, y: 2 }]));
-    const lines = '<svg xmlns="http://www.w3.org/2000/svg" width="10mm" height="10mm" viewBox="0 0 10 10"><g transform="rotate(5)"><path d="M1 1c2 3 4 5 6 1a3 3 0 0 1 2 2z" stroke="#333"/><circle cx="5" cy="5" r="2" fill="teal"/></g></svg>';
-    const edit = fc.record({ at: fc.nat(2000), drop: fc.nat(6), add: fc.oneof(fc.string({ maxLength: 4 }), fc.constantFrom('"', ',', '\n', '<', '>', '&', 'e999', '-', 'M', '#', '\u0000')) });
+    const svg = writeSvg(
+      buildProgram([
+        { command: 'color', color: '#aabbcc', note: 'A' },
+        { command: 'jump', x: 1, y: 1 },
+        { command: 'stitch', x: 1, y: 1 },
+        { command: 'trim' },
+        { command: 'stitch', x: 4, y: 2 },
+      ]),
+    );
+    const lines =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="10mm" height="10mm" viewBox="0 0 10 10"><g transform="rotate(5)"><path d="M1 1c2 3 4 5 6 1a3 3 0 0 1 2 2z" stroke="#333"/><circle cx="5" cy="5" r="2" fill="teal"/></g></svg>';
+    const edit = fc.record({
+      at: fc.nat(2000),
+      drop: fc.nat(6),
+      add: fc.oneof(fc.string({ maxLength: 4 }), fc.constantFrom('"', ',', '\n', '<', '>', '&', 'e999', '-', 'M', '#', '\u0000')),
+    });
     fc.assert(
       fc.property(fc.constantFrom(EXAMPLE, svg, lines), fc.array(edit, { minLength: 1, maxLength: 5 }), (start, edits) => {
         let text = start;
-        for (const { at, drop, add } of edits) text = text.slice(0, at % (text.length + 1)) + add + text.slice((at % (text.length + 1)) + drop);
+        for (const { at, drop, add } of edits)
+          text = text.slice(0, at % (text.length + 1)) + add + text.slice((at % (text.length + 1)) + drop);
         const read = readStitchFile(bytes(text));
         if (read.ok) expect(read.value.program.command.includes(STITCH)).toBe(true);
         else expect(read.error.message).toMatch(/found .*; expected .*\.$/s);
@@ -228,7 +252,11 @@ describe('damaged files', () => {
   });
 
   test('trims are kept where the drawing says them', () => {
-    const read = readSvg(writeSvg(buildProgram([{ command: 'stitch', x: 0, y: 0 }, { command: 'trim' }, { command: 'stitch', x: 9, y: 0 }, { command: 'trim' }])));
+    const read = readSvg(
+      writeSvg(
+        buildProgram([{ command: 'stitch', x: 0, y: 0 }, { command: 'trim' }, { command: 'stitch', x: 9, y: 0 }, { command: 'trim' }]),
+      ),
+    );
     expect(read.ok && [...read.value.program.command].filter((c) => c === TRIM)).toHaveLength(2);
   });
 });

@@ -77,7 +77,8 @@ function findSections(rings: readonly Float64Array[], step: number): Section[] {
       const above = open.filter((s) => s.left[s.left.length - 1]! < b && s.right[s.right.length - 1]! > a);
       const only = above.length === 1 ? above[0]! : undefined;
       const isShared =
-        only !== undefined && spans.filter(([c, d]) => only.left[only.left.length - 1]! < d && only.right[only.right.length - 1]! > c).length > 1;
+        only !== undefined &&
+        spans.filter(([c, d]) => only.left[only.left.length - 1]! < d && only.right[only.right.length - 1]! > c).length > 1;
       let section = only;
       if (section === undefined || isShared) {
         section = { y: [], left: [], right: [] };
@@ -142,12 +143,22 @@ function sewSection(section: Section, isTop: boolean, isRight: boolean, spec: Fi
     const last = Math.floor((b - NEAR_END) / spec.stitchLength - shift);
     const start = toLeft ? b : a;
     // Next row's start is half a pitch away: a penetration of its own would be a tiny stitch, so the turn slants into the row.
-    if (n === 0 || Math.hypot(start - out[out.length - 2]!, y - out[out.length - 1]!) > LEAST_TURN) out.push(start, y);
+    const turn = n === 0 ? Infinity : Math.hypot(start - out[out.length - 2]!, y - out[out.length - 1]!);
+    if (n > 0 && turn > spec.stitchLength) stepTo(out, start, y, spec.stitchLength);
+    else if (turn > LEAST_TURN) out.push(start, y);
     for (let g = 0; g <= last - first; g++) out.push(((toLeft ? last - g : first + g) + shift) * spec.stitchLength, y);
     out.push(toLeft ? a : b, y);
     toLeft = !toLeft;
   }
   return out;
+}
+
+/** Appends even steps of `longest` mm at most to a point, from the last one in `out`: where a shape widens at a stroke, a row's end is far. */
+function stepTo(out: number[], x: number, y: number, longest: number): void {
+  const x0 = out[out.length - 2]!;
+  const y0 = out[out.length - 1]!;
+  const count = Math.ceil(Math.hypot(x - x0, y - y0) / longest);
+  for (let k = 1; k <= count; k++) out.push(x0 + ((x - x0) * k) / count, y0 + ((y - y0) * k) / count);
 }
 
 /** Penetrations between two row ends without the last one: straight where that stays inside, else along the outline; none where it cannot. */

@@ -1,4 +1,5 @@
 import { resamplePath } from '../geometry/path.ts';
+import { splitStitch } from './splitStitch.ts';
 
 export interface SatinSpec {
   /** Same-direction pitch, mm: between successive penetrations on one edge, on the outer of the two. */
@@ -66,9 +67,6 @@ function mix(rail: Float64Array, station: number, axis: number, t: number): numb
 function splitOver(out: number[], px: number, py: number, splitLength: number, n: number): void {
   const x0 = out[out.length - 2]!;
   const y0 = out[out.length - 1]!;
-  const parts = Math.ceil(Math.hypot(px - x0, py - y0) / splitLength);
-  for (let k = 1; k < parts; k++) {
-    const t = (k + ((Math.floor(n / 2) % 3) - 1) / 4) / parts;
+  for (const t of splitStitch(Math.hypot(px - x0, py - y0), splitLength, Math.floor(n / 2)))
     out.push(x0 + t * (px - x0), y0 + t * (py - y0));
-  }
 }

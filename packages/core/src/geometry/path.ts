@@ -14,7 +14,8 @@ export function lengthOfPath(path: Float64Array): number {
  * @throws when the path has no point or fewer than two are asked for.
  */
 export function resamplePath(path: Float64Array, count: number): Float64Array {
-  if (path.length < 2 || count < 2) throw new RangeError(`resamplePath needs a point and count ≥ 2, got ${path.length / 2} points, ${count}`);
+  if (path.length < 2 || count < 2)
+    throw new RangeError(`resamplePath needs a point and count ≥ 2, got ${path.length / 2} points, ${count}`);
   const total = lengthOfPath(path);
   const out = new Float64Array(count * 2);
   let segment = 0;

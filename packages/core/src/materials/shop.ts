@@ -37,7 +37,10 @@ export const THREADS: readonly ThreadType[] = [
 export const STITCHES_PER_TRIM = 120;
 
 /** Machines a shop starts with. */
-export const MACHINES: readonly Machine[] = [machine('single-9', '1 head, 9 needles', 9, 850), machine('six-12', '6 heads, 12 needles', 12, 900)];
+export const MACHINES: readonly Machine[] = [
+  machine('single-9', '1 head, 9 needles', 9, 850),
+  machine('six-12', '6 heads, 12 needles', 12, 900),
+];
 
 /** What a file is judged for until someone says otherwise: the first of each list, on a pique polo's left chest. */
 export function defaultTarget(): Target {

@@ -72,4 +72,3 @@ export function countProgram(program: Program, lengths: Float64Array = layLength
     lengthHistogram: histogram,
   };
 }
-

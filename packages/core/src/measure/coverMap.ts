@@ -40,7 +40,11 @@ export interface CoverMap {
  * Measures where how much thread lies. A layer is what is laid on a cell without the needle going elsewhere for long: another stretch, or
  * {@link LAYER_GAP} rows later, is another layer. O(rows + length laid / cell).
  */
-export function mapCover(program: Program, thread: Pick<ThreadType, 'weight' | 'fiber'>, lengths: Float64Array = layLengths(program)): CoverMap {
+export function mapCover(
+  program: Program,
+  thread: Pick<ThreadType, 'weight' | 'fiber'>,
+  lengths: Float64Array = layLengths(program),
+): CoverMap {
   const field = findField(program);
   const { columns, rows, minX, minY, cell } = field;
   const cells = columns * rows;
@@ -71,7 +75,19 @@ export function mapCover(program: Program, thread: Pick<ThreadType, 'weight' | '
   const cover = smooth(total, columns, rows);
   let maxCover = 0;
   for (const k of cover) if (k > maxCover) maxCover = k;
-  return { cell, columns, rows, minX, minY, cover, densestLayer: smooth(densest, columns, rows), densestRow, layers, penetrations, maxCover };
+  return {
+    cell,
+    columns,
+    rows,
+    minX,
+    minY,
+    cover,
+    densestLayer: smooth(densest, columns, rows),
+    densestRow,
+    layers,
+    penetrations,
+    maxCover,
+  };
 
   function cellAt(x: number, y: number): number {
     return Math.floor((y - minY) / cell) * columns + Math.floor((x - minX) / cell);

@@ -1,7 +1,20 @@
 import { z } from 'zod';
 import { ThreadType } from './thread.ts';
 
-export const CLOTH_LOOKS = ['plain', 'twill', 'canvas', 'pique', 'knit', 'rib', 'brushed', 'loops', 'smooth', 'felt', 'leather', 'sheer'] as const;
+export const CLOTH_LOOKS = [
+  'plain',
+  'twill',
+  'canvas',
+  'pique',
+  'knit',
+  'rib',
+  'brushed',
+  'loops',
+  'smooth',
+  'felt',
+  'leather',
+  'sheer',
+] as const;
 export type ClothLook = (typeof CLOTH_LOOKS)[number];
 
 /** A cloth and what sews well on it. Lengths in mm. */

@@ -2,18 +2,20 @@ import fc from 'fast-check';
 import { type Program, ProgramBuilder, type Row } from '../model/program.ts';
 
 /** Programs of any shape a file can hold: every command, in any order, with notes that need quoting. For property tests. */
-export const anyProgram: fc.Arbitrary<Program> = fc
-  .array(
-    fc.oneof(
-      { weight: 8, arbitrary: fc.record({ command: fc.constant('stitch' as const), x: coordinate(), y: coordinate(), note: note(0.05) }) },
-      { weight: 2, arbitrary: fc.record({ command: fc.constant('jump' as const), x: coordinate(), y: coordinate(), note: note(0.05) }) },
-      { weight: 1, arbitrary: fc.record({ command: fc.constant('trim' as const), note: note(0.05) }) },
-      { weight: 1, arbitrary: fc.record({ command: fc.constant('stop' as const), note: note(0.7) }) },
-      { weight: 1, arbitrary: fc.record({ command: fc.constant('color' as const), color: color(), note: note(0.7) }) },
-    ),
-    { minLength: 1, maxLength: 60 },
-  )
-  .map((rows) => buildProgram([...rows, { command: 'stitch', x: 1, y: 2 }]));
+export const anyProgram = anyProgramWithin(1000);
+
+/** The same, with no place farther than `reach` mm from the origin on either axis. */
+export function anyProgramWithin(reach: number): fc.Arbitrary<Program> {
+  const coordinate = (): fc.Arbitrary<number> => fc.integer({ min: -1000 * reach, max: 1000 * reach }).map((v) => v / 1000);
+  const row = fc.oneof(
+    { weight: 8, arbitrary: fc.record({ command: fc.constant('stitch' as const), x: coordinate(), y: coordinate(), note: note(0.05) }) },
+    { weight: 2, arbitrary: fc.record({ command: fc.constant('jump' as const), x: coordinate(), y: coordinate(), note: note(0.05) }) },
+    { weight: 1, arbitrary: fc.record({ command: fc.constant('trim' as const), note: note(0.05) }) },
+    { weight: 1, arbitrary: fc.record({ command: fc.constant('stop' as const), note: note(0.7) }) },
+    { weight: 1, arbitrary: fc.record({ command: fc.constant('color' as const), color: color(), note: note(0.7) }) },
+  );
+  return fc.array(row, { minLength: 1, maxLength: 60 }).map((rows) => buildProgram([...rows, { command: 'stitch', x: 1, y: 2 }]));
+}
 
 /** A program of rows, ended. */
 export function buildProgram(rows: readonly Row[]): Program {
@@ -34,16 +36,15 @@ export function zigzag(x: number, y: number, count: number, width: number, spaci
   return Array.from({ length: count + 1 }, (_, k) => [x + (k % 2) * width, Math.round((y + (k * spacing) / 2) * 1000) / 1000]);
 }
 
-function coordinate(): fc.Arbitrary<number> {
-  return fc.integer({ min: -1_000_000, max: 1_000_000 }).map((v) => v / 1000);
-}
-
 function color(): fc.Arbitrary<string> {
   return fc.integer({ min: 0, max: 0xffffff }).map((v) => `#${v.toString(16).padStart(6, '0')}`);
 }
 
 function note(share: number): fc.Arbitrary<string> {
-  const text = fc.oneof(fc.constantFrom('Lay the badge fabric', 'a, "quoted" note', 'two\nlines', 'back\\slash', ' blank ends ', '<&>'), fc.string({ maxLength: 12 }));
+  const text = fc.oneof(
+    fc.constantFrom('Lay the badge fabric', 'a, "quoted" note', 'two\nlines', 'back\\slash', ' blank ends ', '<&>'),
+    fc.string({ maxLength: 12 }),
+  );
   // XML has no way to write most control characters, so no file of both formats can hold them.
   // eslint-disable-next-line no-control-regex -- these are what is left out
   const plain = text.map((t) => t.replace(/[\u0000-\u0009\u000b-\u001f\u007f\ufffe\uffff]/g, ''));

@@ -41,7 +41,8 @@ export class LineWorkReader implements ElementReader {
   }
 
   open(tag: SaxesTagPlain, line: number): FileProblem | undefined {
-    if (!this.scale.ok) return problemAt({ line }, this.scale.error, 'width and height in mm, cm, in or px, and a viewBox of positive size');
+    if (!this.scale.ok)
+      return problemAt({ line }, this.scale.error, 'width and height in mm, cm, in or px, and a viewBox of positive size');
     const parent = this.stack[this.stack.length - 1] ?? { transform: '', stroke: 'none', fill: '#000000', isHidden: false };
     const style = readStyle(tag.attributes);
     const own = tag.attributes['transform'] ?? '';
@@ -78,7 +79,8 @@ export class LineWorkReader implements ElementReader {
   }
 
   private sew(run: readonly number[], color: string, line: number): FileProblem | undefined {
-    if (this.builder.rowCount + run.length / 2 + 3 > MAX_ROWS) return problemAt({ line }, `more than ${MAX_ROWS.toLocaleString('en')} rows`, 'a smaller drawing');
+    if (this.builder.rowCount + run.length / 2 + 3 > MAX_ROWS)
+      return problemAt({ line }, `more than ${MAX_ROWS.toLocaleString('en')} rows`, 'a smaller drawing');
     for (const value of run) {
       if (!(Math.abs(value) <= MAX_COORDINATE)) {
         return problemAt({ line }, `a point at ${quote(String(value))} mm`, `no more than ${MAX_COORDINATE} mm from the hoop's centre`);
@@ -115,7 +117,10 @@ export class LineWorkReader implements ElementReader {
 function findScale(root: SaxesTagPlain): Result<number, string> {
   const viewBox = root.attributes['viewBox'];
   if (viewBox === undefined) return succeed(PIXEL);
-  const box = viewBox.trim().split(/[\s,]+/).map(Number);
+  const box = viewBox
+    .trim()
+    .split(/[\s,]+/)
+    .map(Number);
   const [, , boxWidth = NaN, boxHeight = NaN] = box;
   if (box.length !== 4 || !box.every(Number.isFinite) || boxWidth <= 0 || boxHeight <= 0) return fail(`the viewBox ${quote(viewBox)}`);
   const scales: number[] = [];
@@ -150,4 +155,3 @@ function readStyle(attributes: Record<string, string>): (name: string) => string
 function isPainted(paint: string): boolean {
   return paint !== 'none' && paint !== 'transparent' && paint !== '';
 }
-

@@ -21,7 +21,8 @@ export class StitchDrawingReader implements ElementReader {
     if (tag.name !== 'polyline') return undefined;
     const attributes = tag.attributes;
     if (attributes['transform'] !== undefined) return problemAt({ line }, 'a transform', 'stitches at their place, without transforms');
-    if (this.afterAttributes !== undefined) return problemAt({ line }, 'a run after the one with data-after', 'data-after on the last run only');
+    if (this.afterAttributes !== undefined)
+      return problemAt({ line }, 'a run after the one with data-after', 'data-after on the last run only');
     const notes = readRowNotes(attributes['data-row-notes'], line);
     if (!notes.ok) return notes.error;
     this.rowNotes = notes.value;
@@ -62,7 +63,9 @@ export class StitchDrawingReader implements ElementReader {
     points: readonly number[] | undefined,
     line: number,
   ): FileProblem | undefined {
-    const notes = (attributes[`${prefix}note`] ?? '').split('\n').map((n) => n.replace(/\\(.)/g, (_, c: string) => (c === 'n' ? '\n' : c === 'r' ? '\r' : c)));
+    const notes = (attributes[`${prefix}note`] ?? '')
+      .split('\n')
+      .map((n) => n.replace(/\\(.)/g, (_, c: string) => (c === 'n' ? '\n' : c === 'r' ? '\r' : c)));
     const jumps = readPoints(attributes[`${prefix}jumps`] ?? '', line);
     if (!jumps.ok) return jumps.error;
     const colors = (attributes[`${prefix}colors`] ?? '').split(' ').filter((c) => c !== '');
@@ -106,7 +109,8 @@ function readRowNotes(json: string | undefined, line: number): Result<Record<str
   if (json === undefined) return succeed({});
   try {
     const value: unknown = JSON.parse(json);
-    if (typeof value === 'object' && value !== null && Object.values(value).every((v) => typeof v === 'string')) return succeed(value as Record<string, string>);
+    if (typeof value === 'object' && value !== null && Object.values(value).every((v) => typeof v === 'string'))
+      return succeed(value as Record<string, string>);
   } catch {
     // Said below, as for JSON of another shape.
   }

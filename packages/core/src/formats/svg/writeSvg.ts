@@ -24,19 +24,30 @@ export function writeSvg(program: Program): string {
   stretches.forEach((stretch, k) => {
     const thread = program.threads[stretch.thread] ?? UNNAMED_THREAD;
     const attributes = [`fill="none" stroke="${thread.color}" stroke-width="0.4"`];
-    const before = describeGap(program, stretch.before, colors, { x: program.x[stretch.first]!, y: program.y[stretch.first]! }, thread.color);
+    const before = describeGap(
+      program,
+      stretch.before,
+      colors,
+      { x: program.x[stretch.first]!, y: program.y[stretch.first]! },
+      thread.color,
+    );
     colors += stretch.before.colors;
-    attributes.push(`data-before="${[...(k === 0 ? ['start'] : []), ...before.tokens].join(' ')}"`, ...before.attributes.map((a) => `data-${a}`));
+    attributes.push(
+      `data-before="${[...(k === 0 ? ['start'] : []), ...before.tokens].join(' ')}"`,
+      ...before.attributes.map((a) => `data-${a}`),
+    );
     let noted = stretch.after.first;
     if (k === stretches.length - 1) {
       const after = describeGap(program, stretch.after, colors, undefined, undefined);
-      if (after.tokens.length > 0) attributes.push(`data-after="${after.tokens.join(' ')}"`, ...after.attributes.map((a) => `data-after-${a}`));
+      if (after.tokens.length > 0)
+        attributes.push(`data-after="${after.tokens.join(' ')}"`, ...after.attributes.map((a) => `data-after-${a}`));
       noted = stretch.after.end;
     }
     const rowNotes = describeRowNotes(program, stretch.before.first, noted);
     if (rowNotes !== '') attributes.push(`data-row-notes="${escape(rowNotes)}"`);
     const points: string[] = [];
-    for (let i = stretch.first; i <= stretch.last; i++) points.push(`${formatMillimetre(program.x[i]!)},${formatMillimetre(-program.y[i]!)}`);
+    for (let i = stretch.first; i <= stretch.last; i++)
+      points.push(`${formatMillimetre(program.x[i]!)},${formatMillimetre(-program.y[i]!)}`);
     out.push(`<polyline ${attributes.join(' ')} points="${points.join(' ')}"/>`);
   });
   out.push('</svg>', '');
@@ -109,4 +120,3 @@ function escape(text: string): string {
       .replace(/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g, ' ')
   );
 }
-

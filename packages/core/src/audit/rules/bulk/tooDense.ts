@@ -6,7 +6,7 @@ import { type Finding, MAX_PLACES } from '../../finding.ts';
 import type { Rule } from '../../rule.ts';
 import { findSpots, priceOfExcess } from './coverSpots.ts';
 
-/** How much denser than this cloth's closed satin a layer with its underlay may be. From memory: 0.35 is tight where 0.40 covers. */
+/** The cover (K) of a single layer with its underlay beyond which thread piles up. From memory: at 0.35 mm, where 0.40 covers, it is tight. */
 const DENSEST = 1.45;
 /** From this share over the limit needles deflect and thread breaks. */
 const SEVERE = 1.35;
@@ -57,10 +57,9 @@ export const tooDense: Rule = {
   },
 };
 
-/** The cover (K) of a single layer that this cloth takes with this thread. */
+/** The cover (K) of a single layer that this cloth takes: thick thread reaches it at a wider pitch than thin. */
 function densestCover(target: Target): number {
-  const closed = (2 * threadThickness(target.thread)) / target.fabric.satinSpacing;
-  return Math.min(target.fabric.maxCover, Math.max(1, closed) * DENSEST);
+  return Math.min(target.fabric.maxCover, DENSEST);
 }
 
 /** The same-direction pitch (mm) at which this thread would give a cover of `k`. */

@@ -1,4 +1,6 @@
-import { COLOR } from '../../../model/program.ts';
+import { colorDifference } from '../../../measure/colorDifference.ts';
+import { COLOR, type ProgramThread } from '../../../model/program.ts';
+import { nameThread } from '../../AuditContext.ts';
 import { describeRows } from '../../describeRows.ts';
 import type { Rule } from '../../rule.ts';
 
@@ -14,7 +16,7 @@ export const tooManyColors: Rule = {
   find(context) {
     const { program, target } = context;
     const needles = target.machine.needles;
-    const seen = new Set<string>();
+    const seen = new Map<string, ProgramThread>();
     const rows: number[] = [];
     let color = 0;
     for (let i = 0; i < program.rowCount; i++) {
@@ -22,7 +24,7 @@ export const tooManyColors: Rule = {
       const thread = program.threads[color++]!;
       const key = `${thread.color} ${thread.name}`;
       if (!seen.has(key) && seen.size >= needles) rows.push(i);
-      seen.add(key);
+      seen.set(key, thread);
     }
     if (rows.length === 0) return [];
     const over = seen.size - needles;
@@ -37,8 +39,21 @@ export const tooManyColors: Rule = {
         message: `${seen.size} threads for ${needles} needles`,
         reason: `${over} of them ${over === 1 ? 'has' : 'have'} to be threaded by hand during each run.`,
         cost: { seconds: over * target.machine.stop, stitches: 0 },
-        advice: 'Merge near colors, or take a machine with more needles.',
+        advice: `${sayNearest([...seen.values()])} Merge near colors, or take a machine with more needles.`,
       },
     ];
   },
 };
+
+/** The two threads that look most alike. O(threads²), so only the first hundred are compared. */
+function sayNearest(threads: readonly ProgramThread[]): string {
+  const some = threads.slice(0, 100);
+  let nearest = { difference: Infinity, text: '' };
+  some.forEach((a, k) => {
+    for (const b of some.slice(k + 1)) {
+      const difference = colorDifference(a.color, b.color);
+      if (difference < nearest.difference) nearest = { difference, text: `${nameThread(a)} and ${nameThread(b)} look most alike (CIEDE2000 ${difference.toFixed(1)}).` };
+    }
+  });
+  return nearest.text;
+}

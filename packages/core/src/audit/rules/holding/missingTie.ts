@@ -29,7 +29,10 @@ export const missingTie: Rule = {
   limit: () => LEAST_LOCKS,
   find(context) {
     const byRow = indexLooseEnds(context);
-    return groupByThread(context, [...byRow.keys()].sort((a, b) => a - b)).map((rows): Finding => {
+    return groupByThread(
+      context,
+      [...byRow.keys()].sort((a, b) => a - b),
+    ).map((rows): Finding => {
       const ends = rows.flatMap((row) => byRow.get(row)!);
       return {
         ...describeRows(context, missingTie.id, rows),
@@ -80,7 +83,8 @@ function lock(context: AuditContext, ends: readonly LooseEnd[]): Patch[] {
     .map((end): Patch => {
       const points = generateLock(x[end.row]!, y[end.row]!, x[end.neighbor]!, y[end.neighbor]!);
       const locks: PatchRow[] = [];
-      for (let k = 0; k < points.length; k += 2) locks.push({ command: 'stitch', x: roundToThousandth(points[k]!), y: roundToThousandth(points[k + 1]!) });
+      for (let k = 0; k < points.length; k += 2)
+        locks.push({ command: 'stitch', x: roundToThousandth(points[k]!), y: roundToThousandth(points[k + 1]!) });
       return replaceRows(context.program, end.row + 1, 0, locks);
     })
     .sort((a, b) => a.at - b.at);

@@ -82,7 +82,7 @@ function merge(context: AuditContext, rows: readonly number[]): Patch[] {
   }
   const patches: Patch[] = [];
   const ordered = [...drop].sort((a, b) => a - b);
-  for (let k = 0; k < ordered.length; ) {
+  for (let k = 0; k < ordered.length;) {
     const at = ordered[k]!;
     let count = 1;
     while (ordered[k + count] === at + count) count++;

@@ -1,0 +1,106 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { runCommand } from './run.ts';
+
+const HERON = path.resolve(import.meta.dirname, '../../../demo/heron.csv');
+let dir = '';
+beforeAll(() => (dir = mkdtempSync(path.join(tmpdir(), 'isola-'))));
+afterAll(() => rmSync(dir, { recursive: true }));
+
+function run(...args: string[]): { status: number; out: string; err: string } {
+  let out = '';
+  let err = '';
+  const status = runCommand(
+    args,
+    (text) => (out += text),
+    (text) => (err += text),
+  );
+  return { status, out, err };
+}
+
+function json(...args: string[]): Record<string, unknown> {
+  return JSON.parse(run(...args, '--json').out) as Record<string, unknown>;
+}
+
+describe('command line', () => {
+  test('inspect gives figures of the documented shape', () => {
+    const figures = json('inspect', HERON);
+    for (const field of ['stitches', 'jumps', 'trims', 'colorChanges', 'stops', 'threadM', 'bobbinM']) expect(typeof figures[field]).toBe('number');
+    expect(Object.keys(figures['extents'] as object)).toEqual(expect.arrayContaining(['minX', 'minY', 'maxX', 'maxY', 'width', 'height']));
+    expect(Object.keys(figures['run'] as object)).toEqual(expect.arrayContaining(['seconds', 'sewing', 'trims', 'jumps', 'colorChanges', 'stops', 'equivalentStitches']));
+    expect((figures['colors'] as unknown[]).length).toBe(8);
+    expect(run('inspect', HERON).out).toContain('estimates');
+  });
+
+  test('audit gives findings of the documented shape, and its exit status can say that it found some', () => {
+    const { findings, totals } = json('audit', HERON, '--fabric', 'pique-polo', '--garment', 'left-chest') as { findings: Record<string, unknown>[]; totals: object };
+    expect(findings.map((f) => f['rule'])).toContain('needless-trim');
+    for (const finding of findings) {
+      expect(Object.keys(finding)).toEqual(expect.arrayContaining(['rule', 'severity', 'objects', 'first', 'last', 'at', 'measured', 'limit', 'unit', 'message', 'cost']));
+      expect(Object.keys(finding['at'] as object)).toEqual(['x', 'y']);
+      expect(Object.keys(finding['cost'] as object).sort()).toEqual(['seconds', 'stitches']);
+    }
+    expect(totals).toMatchObject({ findings: findings.length });
+    expect(run('audit', HERON, '--fabric', 'pique-polo').status).toBe(0);
+    expect(run('audit', HERON, '--fabric', 'pique-polo', '--fail-on', 'fix').status).toBe(1);
+    expect(run('audit', HERON, '--fabric', 'canvas', '--fail-on', 'stop').status).toBe(1);
+  });
+
+  test('rework writes a better file and says what it did and what it left', () => {
+    const out = path.join(dir, 'better.csv');
+    const result = json('rework', HERON, '--fabric', 'pique-polo', '--out', out) as {
+      before: { trims: number; run: { seconds: number } };
+      after: { trims: number; run: { seconds: number } };
+      applied: { rule: string; change: string }[];
+      refused: { rule: string; why: string }[];
+    };
+    expect(result.after.trims).toBe(result.before.trims - 25);
+    expect(result.after.run.seconds).toBeLessThan(result.before.run.seconds - 200);
+    expect(result.applied.map((a) => a.rule)).toContain('needless-trim');
+    expect(result.refused.map((r) => r.rule)).toContain('stacked-cover');
+    expect(json('inspect', out)['trims']).toBe(result.after.trims);
+    const onlyLocks = json('rework', HERON, '--fabric', 'pique-polo', '--out', out, '--fix', 'missing-tie') as typeof result;
+    expect(onlyLocks.after.trims).toBe(onlyLocks.before.trims);
+  });
+
+  test('convert to SVG and back gives the same file, letter for letter', () => {
+    const [svg, csv] = [path.join(dir, 'a.svg'), path.join(dir, 'a.csv')];
+    expect(run('convert', HERON, svg).status).toBe(0);
+    expect(run('convert', svg, csv).status).toBe(0);
+    expect(readFileSync(csv, 'utf8')).toBe(readFileSync(HERON, 'utf8'));
+  });
+
+  test.each([
+    [[], 'Usage'],
+    [['fly', 'a'], 'no command fly'],
+    [['inspect'], 'takes one file'],
+    [['inspect', 'none.csv'], 'none.csv: no such file'],
+    [['audit', HERON], '--fabric ID is needed'],
+    [['audit', HERON, '--fabric', 'cardboard'], 'no fabric cardboard'],
+    [['audit', HERON, '--fabric', 'twill', '--goal', 'cheap'], '--goal takes'],
+    [['audit', HERON, '--fabric', 'twill', '--fail-on', 'rain'], '--fail-on takes'],
+    [['inspect', HERON, '--fabric', 'twill'], 'inspect takes no --fabric'],
+    [['inspect', HERON, '--colour'], 'colour'],
+    [['rework', HERON, '--fabric', 'twill'], 'needs --out'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'sing'], 'no rule sing'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'too-dense'], 'no repair'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all:spacing=0.4'], 'not recognized'],
+    [['convert', HERON, 'x.txt'], 'neither in .csv nor in .svg'],
+  ])('bad usage %j ends with status 2 and one line that says why', (args, words) => {
+    const { status, out, err } = run(...args);
+    expect(status).toBe(2);
+    expect(out).toBe('');
+    expect(err).toContain(words);
+  });
+
+  test('bad input ends with status 2 and one line that names the file and the line', () => {
+    const file = path.join(dir, 'bad.csv');
+    writeFileSync(file, 'command,x,y\nstitch,1,oops\n');
+    const { status, err } = run('audit', file, '--fabric', 'twill', '--json');
+    expect(status).toBe(2);
+    expect(err.trim().split('\n')).toHaveLength(1);
+    expect(err).toMatch(/bad\.csv: Line 2: .*oops/);
+  });
+});

@@ -1,0 +1,234 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { repairFindings } from '../edit/repairFindings.ts';
+import { generateFill } from '../generate/fill.ts';
+import { generateLock } from '../generate/tie.ts';
+import { FABRICS } from '../materials/fabrics.ts';
+import { defaultTarget, HOOPS, MACHINES, THREADS } from '../materials/shop.ts';
+import { inspectProgram } from '../measure/inspect.ts';
+import type { Design } from '../model/design.ts';
+import { type Program, ProgramBuilder } from '../model/program.ts';
+import { layLengths, splitIntoStretches } from '../model/stretches.ts';
+import type { Target } from '../model/target.ts';
+import { findLock } from '../model/ties.ts';
+import { anyProgramWithin, buildProgram, zigzag } from '../testing/programs.ts';
+import { AuditContext } from './AuditContext.ts';
+import { auditDesign } from './auditDesign.ts';
+import type { Finding } from './finding.ts';
+import { priceOfPatches } from './priceOfPatches.ts';
+import { findRule, RULES } from './rulebook.ts';
+
+const target = defaultTarget();
+const designOf = (program: Program, on: Target = target): Design => ({ program, target: on, kept: {} });
+const find = (program: Program, rule: string, on: Target = target): Finding[] =>
+  auditDesign(designOf(program, on)).filter((f) => f.rule === rule);
+
+/** Sews parts with one thread, each locked at both ends; `between` stands between parts. */
+function sewParts(parts: readonly (readonly (readonly [number, number])[])[], between: 'trim' | 'jump', isLocked = true): Program {
+  const builder = new ProgramBuilder().color('#336699', 'Test blue');
+  const lock = (a: readonly [number, number], b: readonly [number, number]): void => {
+    if (!isLocked) return;
+    const points = generateLock(a[0], a[1], b[0], b[1]);
+    for (let k = 0; k < points.length; k += 2) builder.stitch(points[k]!, points[k + 1]!);
+  };
+  parts.forEach((part, n) => {
+    builder.jump(...part[0]!).stitch(...part[0]!);
+    if (between === 'trim' || n === 0) lock(part[0]!, part[1]!);
+    for (const [x, y] of part.slice(1)) builder.stitch(x, y);
+    if (between === 'trim' || n === parts.length - 1) lock(part[part.length - 1]!, part[part.length - 2]!);
+    if (between === 'trim') builder.trim();
+  });
+  return builder.end().build();
+}
+
+function fillSquare(edge: number, spacing: number, angle = 30): [number, number][] {
+  const h = edge / 2;
+  const [path] = generateFill([Float64Array.of(-h, -h, h, -h, h, h, -h, h)], { angle, spacing, stitchLength: 4, offset: 0.3 });
+  const points = Array.from({ length: path!.length / 2 }, (_, k): [number, number] => [path![k * 2]!, path![k * 2 + 1]!]);
+  return points.filter(([x, y], k) => k === 0 || Math.hypot(x - points[k - 1]![0], y - points[k - 1]![1]) > 0.4);
+}
+
+/** Repairs everything and says what the rule still finds. */
+function repaired(program: Program, rule: string, on: Target = target): { program: Program; left: Finding[] } {
+  const result = repairFindings(designOf(program, on), (f) => f.rule === rule);
+  return { program: result.design.program, left: find(result.design.program, rule, on) };
+}
+
+describe('rules', () => {
+  test('a sound design on its proper cloth gets no finding at all', () => {
+    const sound = sewParts([fillSquare(30, 0.4), zigzag(20, -10, 90, 4, 0.4)], 'trim');
+    expect(auditDesign(designOf(sound)).map((f) => f.message)).toEqual([]);
+  });
+
+  test('trims within 2 mm are found with their number, and carried over without a lock in between (common practice)', () => {
+    const rivets = Array.from({ length: 6 }, (_, k) => zigzag(k * 3.4, k * 2.6, 13, 2, 0.4));
+    const program = sewParts(rivets, 'trim');
+    const [finding] = find(program, 'needless-trim');
+    expect(finding).toMatchObject({ severity: 'fix', limit: 2, unit: 'mm' });
+    expect(finding!.rows).toHaveLength(5);
+    // Five trims of 120 stitches each, and two locks of four stitches at each.
+    expect(finding!.cost.stitches).toBe(40);
+    expect(finding!.cost.seconds).toBeGreaterThan(5 * 8.4);
+    const after = repaired(program, 'needless-trim');
+    expect(after.left).toEqual([]);
+    const stretches = splitIntoStretches(after.program);
+    expect(stretches).toHaveLength(1);
+    expect(findLock(after.program, stretches[0]!.first, stretches[0]!.last)).toBeGreaterThan(0);
+    expect(findLock(after.program, stretches[0]!.last, stretches[0]!.first)).toBeGreaterThan(0);
+    expect(Math.max(...layLengths(after.program))).toBeLessThan(2.6);
+    for (const part of rivets) for (const [x, y] of part.slice(1, -1)) expect(hasStitch(after.program, x, y)).toBe(true);
+  });
+
+  test('trims over more than 2 mm, and those around a stop or a color change, are left', () => {
+    expect(find(sewParts([zigzag(0, 0, 20, 2, 0.4), zigzag(4.2, 4, 20, 2, 0.4)], 'trim'), 'needless-trim')).toEqual([]);
+    const builder = new ProgramBuilder()
+      .color('#111111')
+      .stitch(0, 0)
+      .stitch(2, 0)
+      .trim()
+      .stop('place the patch')
+      .stitch(2.5, 0)
+      .stitch(4, 0)
+      .trim();
+    builder.color('#222222').stitch(4.5, 0).stitch(6, 0);
+    expect(find(builder.end().build(), 'needless-trim')).toEqual([]);
+  });
+
+  test('jumps within 2 mm are found and sewn across', () => {
+    const program = sewParts([zigzag(0, 0, 21, 2, 0.4), zigzag(3.5, 4.2, 21, 2, 0.4), zigzag(7, 8.4, 20, 2, 0.4)], 'jump');
+    const [finding] = find(program, 'needless-jump');
+    expect(finding!.rows).toHaveLength(2);
+    expect(finding!.cost.seconds).toBeGreaterThan(0);
+    const after = repaired(program, 'needless-jump');
+    expect(after.left).toEqual([]);
+    expect(inspectProgram(after.program, target).jumps).toBe(1);
+  });
+
+  test('tiny stitches outside locks are merged; locks and the needle coming down are not counted', () => {
+    const creep = Array.from({ length: 9 }, (_, k): [number, number] => [10 + 0.1 * k, 5]);
+    const program = sewParts([[[0, 0], [4, 0], [8, 4], ...creep, [14, 5], [14.2, 5], [18, 9]]], 'trim');
+    const [finding] = find(program, 'tiny-stitch');
+    expect(finding!.measured).toBeCloseTo(0.1, 6);
+    expect(finding!.rows.length).toBeGreaterThanOrEqual(6);
+    const after = repaired(program, 'tiny-stitch');
+    expect(after.left).toEqual([]);
+    expect(hasStitch(after.program, 18, 9)).toBe(true);
+    expect(find(sewParts([zigzag(0, 0, 30, 3, 0.4)], 'trim'), 'tiny-stitch')).toEqual([]);
+  });
+
+  test('long stitches are split so that none is over 7 mm; those that the machine cannot make are a stop (common practice)', () => {
+    const program = sewParts([zigzag(0, 0, 12, 9, 0.4), zigzag(20, 0, 12, 16, 0.4)], 'trim');
+    expect(find(program, 'long-stitch')[0]).toMatchObject({ limit: 7, severity: 'note' });
+    const [tooLong] = find(program, 'machine-step');
+    expect(tooLong).toMatchObject({ severity: 'stop', limit: target.machine.maxStitch });
+    expect(tooLong!.measured).toBeCloseTo(16, 1);
+    const result = repairFindings(designOf(program), () => true);
+    expect(Math.max(...layLengths(result.design.program))).toBeLessThanOrEqual(7);
+    expect(auditDesign(result.design).filter((f) => ['long-stitch', 'machine-step', 'tiny-stitch'].includes(f.rule))).toEqual([]);
+    for (const [x, y] of zigzag(20, 0, 12, 16, 0.4)) expect(hasStitch(result.design.program, x, y)).toBe(true);
+  });
+
+  test('thread ends without a lock are counted and locked; a satin of 1 mm is not taken for a lock', () => {
+    const program = sewParts([zigzag(0, 0, 40, 1, 0.4), zigzag(9, 0, 40, 3, 0.4)], 'trim', false);
+    const [finding] = find(program, 'missing-tie');
+    expect(finding!.rows).toHaveLength(4);
+    expect(finding!.cost.stitches).toBe(-16);
+    expect(repaired(program, 'missing-tie').left).toEqual([]);
+  });
+
+  test('a fill at 0.24 mm is too dense where one at 0.40 is not, and thicker thread makes a sound one too dense', () => {
+    const dense = sewParts([fillSquare(20, 0.24)], 'trim');
+    const [finding] = find(dense, 'too-dense');
+    expect(finding!.measured).toBeCloseTo(0.24, 1);
+    expect(finding!.limit).toBeGreaterThan(finding!.measured);
+    expect(finding!.cost.stitches).toBeGreaterThan(0);
+    const thick = { ...target, thread: THREADS.find((t) => t.weight === 12)! };
+    expect(find(sewParts([fillSquare(20, 0.4)], 'trim'), 'too-dense', thick)).toHaveLength(1);
+  });
+
+  test('covers that lie on each other are found against the limit of the cloth', () => {
+    const builder = new ProgramBuilder();
+    for (const [k, angle] of [30, 75, 120].entries()) {
+      builder.color(`#00000${k}`, `Layer ${k}`);
+      for (const [x, y] of fillSquare(20, 0.4, angle)) builder.stitch(x, y);
+      builder.trim();
+    }
+    const program = builder.end().build();
+    const [finding] = find(program, 'stacked-cover');
+    expect(finding!.measured).toBeGreaterThan(2.6);
+    expect(finding!.message).toContain('3 layers');
+    const canvas = { ...target, fabric: { ...target.fabric, maxCover: 5 } };
+    expect(find(program, 'stacked-cover', canvas)).toEqual([]);
+  });
+
+  test('hoop, zone and needles are checked against what the job uses', () => {
+    const wide = sewParts([fillSquare(30, 0.5).map(([x, y]): [number, number] => [x + 80, y])], 'trim');
+    const [hoop] = find(wide, 'hoop-overflow');
+    expect(hoop).toMatchObject({ severity: 'stop' });
+    expect(hoop!.advice).toContain('moved by -80.0');
+    const cuff = { ...target, hoop: HOOPS[4]!, garment: { id: 'cuff', name: 'cuff', width: 25, height: 40, hoopId: 'round-120' } };
+    expect(find(wide, 'zone-overflow', cuff)[0]!.measured).toBeCloseTo(30, 0);
+    const builder = new ProgramBuilder();
+    for (let k = 0; k < 11; k++)
+      builder
+        .color(`#0000${10 + k}`)
+        .stitch(0, 0)
+        .stitch(3, 0);
+    const colors = builder.end().build();
+    expect(find(colors, 'too-many-colors')[0]).toMatchObject({ measured: 11, limit: 9 });
+    expect(find(colors, 'too-many-colors', { ...target, machine: MACHINES[1]! })).toEqual([]);
+  });
+
+  test('every rule says what it measures, why, from where and its limit on any cloth', () => {
+    for (const rule of RULES) {
+      expect([rule.title, rule.measures, rule.why, rule.unit].every((text) => text.length > 0)).toBe(true);
+      for (const fabric of FABRICS) expect(rule.limit({ ...target, fabric })).toBeGreaterThanOrEqual(0);
+      expect(findRule(rule.id)).toBe(rule);
+    }
+    expect(() => findRule('nothing')).toThrow(/no rule nothing/);
+  });
+});
+
+describe('repairs', () => {
+  test('a price worked out on the rows around is the difference of the whole run clock', () => {
+    const rivets = Array.from({ length: 9 }, (_, k) => zigzag(k * 3.4, k * 1.4, 7, 2, 0.4));
+    const programs = [sewParts(rivets, 'trim'), sewParts(rivets, 'jump', false), sewParts([zigzag(0, 0, 30, 16, 0.4)], 'trim', false)];
+    for (const program of programs) {
+      const context = new AuditContext(designOf(program));
+      for (const finding of auditDesign(designOf(program)).filter((f) => f.fix !== undefined)) {
+        const patches = findRule(finding.rule).repair!.patches(context, finding);
+        const result = repairFindings(designOf(program), (f) => f.key === finding.key);
+        const [before, after] = [inspectProgram(program, target), inspectProgram(result.design.program, target)];
+        const price = priceOfPatches(context, patches);
+        expect(price.seconds).toBeCloseTo(before.run.seconds - after.run.seconds, 6);
+        expect(price.stitches).toBe(before.stitches - after.stitches);
+      }
+    }
+  });
+
+  test('on any program the audit answers, and repairing all leaves rows, threads and their order sound', () => {
+    fc.assert(
+      fc.property(anyProgramWithin(40), (program) => {
+        const result = repairFindings(designOf(program), () => true);
+        expect(result.design.program.threads).toEqual(program.threads);
+        for (const rule of ['needless-trim', 'needless-jump', 'machine-step']) {
+          expect(auditDesign(result.design).filter((f) => f.rule === rule)).toEqual([]);
+        }
+      }),
+      { numRuns: 150, seed: 91 },
+    );
+  });
+
+  test('programs of one stitch, of identical points and of nothing but jumps are audited without complaint', () => {
+    const same = buildProgram(Array.from({ length: 3000 }, () => ({ command: 'stitch' as const, x: 1, y: 1 })));
+    expect(auditDesign(designOf(same)).length).toBeGreaterThan(0);
+    expect(repairFindings(designOf(same), () => true).design.program.rowCount).toBeLessThan(20);
+    expect(auditDesign(designOf(buildProgram([{ command: 'stitch', x: 0, y: 0 }])))).toEqual([]);
+    expect(auditDesign(designOf(buildProgram([{ command: 'jump', x: 0, y: 0 }])))).toEqual([]);
+  });
+});
+
+function hasStitch(program: Program, x: number, y: number): boolean {
+  for (let i = 0; i < program.rowCount; i++) if (program.command[i] === 0 && program.x[i] === x && program.y[i] === y) return true;
+  return false;
+}
