@@ -7,6 +7,7 @@ import { api } from '../api/client.ts';
 import type { ClothViewKind } from '../workers/clothProtocol.ts';
 import type { DesignView, EngineApi, Opened, Side, StepView, Trial } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
+import { rowsDone } from './rowsDone.ts';
 import { createSaving } from './saving.ts';
 
 /** A design as shown: what was measured, and the number by which the drawing worker knows its program. */
@@ -226,18 +227,6 @@ export const useBench = defineStore('bench', () => {
     ...{ open, close, perform, undo, redo, tryRepairs, dropTrial, acceptTrial, keepFinding, reopenFinding, setTarget, settleConflict, cover },
   };
 });
-
-/** How many rows are done at a time: a binary search, since times only grow. */
-export function rowsDone(done: Float64Array, time: number): number {
-  let low = 0;
-  let high = done.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (done[middle]! <= time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
 
 /** Findings as the docket numbers them: from 1, worst first. */
 export function numberFindings(findings: readonly Finding[]): ReadonlyMap<string, number> {
