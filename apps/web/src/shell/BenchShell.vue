@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
-import { computed, onBeforeUnmount, watch } from 'vue';
+import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
 import { STAGES } from '../router.ts';
 import { useBench } from '../stores/bench.ts';
 import { useNotices } from '../stores/notices.ts';
@@ -17,7 +17,11 @@ const notices = useNotices();
 
 watch(() => props.id, (id) => void bench.open(id), { immediate: true });
 if (shop.shop === undefined) shop.load().catch((error: unknown) => notices.complain(error));
-onBeforeUnmount(() => bench.close());
+onMounted(() => window.addEventListener('keydown', onKey));
+onBeforeUnmount(() => {
+  window.removeEventListener('keydown', onKey);
+  bench.close();
+});
 
 const target = computed(() => bench.now?.view.target);
 /** What it is sewn on, with and for, in a line under its name. */
@@ -51,7 +55,7 @@ function isTyping(event: KeyboardEvent): boolean {
 </script>
 
 <template>
-  <div class="shell" tabindex="-1" @keydown="onKey">
+  <div class="shell">
     <header class="top">
       <AppMark />
       <div class="job">
@@ -94,7 +98,6 @@ function isTyping(event: KeyboardEvent): boolean {
   display: grid;
   grid-template-rows: 54px minmax(0, 1fr);
   height: 100vh;
-  outline: none;
 }
 
 .top {

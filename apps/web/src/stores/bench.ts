@@ -107,15 +107,25 @@ export const useBench = defineStore('bench', () => {
   }
 
   async function undo(): Promise<void> {
-    if (done.value.length > 0) await enter({ id: crypto.randomUUID(), kind: 'undo' });
+    await enter({ id: crypto.randomUUID(), kind: 'undo' });
   }
 
   async function redo(): Promise<void> {
-    if (undone.value.length > 0) await enter({ id: crypto.randomUUID(), kind: 'redo' });
+    await enter({ id: crypto.randomUUID(), kind: 'redo' });
   }
 
-  async function enter(entry: JournalEntry): Promise<boolean> {
-    if (engine === undefined || isBusy.value || saving.state.value === 'conflict' || saving.state.value === 'refused') return false;
+  let turn: Promise<unknown> = Promise.resolve();
+
+  /** Steps are made one after another, however fast they are asked for. */
+  function enter(entry: JournalEntry): Promise<boolean> {
+    const mine = turn.then(() => make(entry));
+    turn = mine.catch(() => undefined);
+    return mine;
+  }
+
+  async function make(entry: JournalEntry): Promise<boolean> {
+    if (engine === undefined || saving.state.value === 'conflict' || saving.state.value === 'refused') return false;
+    if ((entry.kind === 'undo' && done.value.length === 0) || (entry.kind === 'redo' && undone.value.length === 0)) return false;
     isBusy.value = true;
     try {
       const changed = await engine.extend([entry]);

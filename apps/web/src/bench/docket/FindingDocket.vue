@@ -80,7 +80,12 @@ defineExpose({
     bench.dropTrial();
     bench.selected = keys[next];
   },
-  attempt: () => bench.selectedFinding?.fix !== undefined && attempt([bench.selectedFinding.key]),
+  attempt(): void {
+    const finding = bench.selectedFinding;
+    if (finding === undefined) return;
+    if (finding.fix !== undefined) void attempt([finding.key]);
+    else notices.say('This one is repaired by hand', finding.advice);
+  },
   accept,
   keep: () => (keeping.value = bench.selectedFinding),
 });

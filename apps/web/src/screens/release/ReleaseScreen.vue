@@ -55,7 +55,7 @@ async function keep(isRelease: boolean): Promise<void> {
 
 <template>
   <main class="release">
-    <section class="column">
+    <section class="column" tabindex="0" aria-label="Settle and release">
       <h2>To settle first</h2>
       <p v-if="stops.length === 0" class="settled">
         <b>Nothing stands against sewing it.</b>
@@ -97,7 +97,7 @@ async function keep(isRelease: boolean): Promise<void> {
         </li>
       </ol>
     </section>
-    <section class="column sheet">
+    <section class="column sheet" tabindex="0" aria-label="For the machine">
       <h2>For the machine</h2>
       <dl class="number">
         <div><dt>Cloth</dt><dd>{{ target.fabric.name }}</dd></div>

@@ -1,0 +1,81 @@
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import net from 'node:net';
+import path from 'node:path';
+import { test as base } from '@playwright/test';
+
+const ROOT = path.resolve(import.meta.dirname, '..');
+const DATABASE = 'isola_e2e';
+
+/** The production server on its own database, under the tests' control. */
+export class IsolaServer {
+  readonly url: string;
+  private readonly port: number;
+  private child: ChildProcess | undefined;
+
+  private constructor(port: number) {
+    this.port = port;
+    this.url = `http://localhost:${port}`;
+  }
+
+  /** Starts on an empty database, which the server then fills with the demo. */
+  static async startFresh(): Promise<IsolaServer> {
+    database('start');
+    database('recreate', DATABASE);
+    const server = new IsolaServer(await freePort());
+    await server.start();
+    return server;
+  }
+
+  async start(): Promise<void> {
+    const env = { ...process.env, DATABASE_URL: database('url', DATABASE), PORT: String(this.port), NODE_ENV: 'production' };
+    const child = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], { cwd: ROOT, env, stdio: ['ignore', 'pipe', 'inherit'] });
+    this.child = child;
+    await new Promise<void>((resolve, reject) => {
+      child.stdout.on('data', (data: Buffer) => data.includes('Isola is at') && resolve());
+      child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+    });
+  }
+
+  /** Ends the server as a signal does, and waits until it is gone. */
+  async end(signal: 'SIGTERM' | 'SIGKILL'): Promise<void> {
+    const child = this.child;
+    if (child === undefined) return;
+    const gone = new Promise((resolve) => child.once('exit', resolve));
+    child.kill(signal);
+    await gone;
+    this.child = undefined;
+  }
+
+  restartDatabase(): void {
+    database('stop');
+    database('start');
+  }
+}
+
+function database(...args: string[]): string {
+  return execFileSync(process.execPath, [path.join(ROOT, 'scripts/db.mjs'), ...args], { encoding: 'utf8' }).trim();
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = net.createServer().once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as net.AddressInfo;
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+/** Tests of the real interface: each has `isola`, and pages that open on it. */
+export const test = base.extend<object, { isola: IsolaServer }>({
+  isola: [
+    async ({}, use) => {
+      const server = await IsolaServer.startFresh();
+      await use(server);
+      await server.end('SIGTERM');
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  baseURL: async ({ isola }, use) => use(isola.url),
+});
+export { expect } from '@playwright/test';
