@@ -54,10 +54,7 @@ export class Sewing {
   private before: readonly [number, number] = [0, 0];
 
   /** Everything is moved by (`dx`, `dy`) mm as it is sewn. */
-  constructor(
-    dx = 0,
-    dy = 0,
-  ) {
+  constructor(dx = 0, dy = 0) {
     this.dx = dx;
     this.dy = dy;
   }
@@ -95,7 +92,10 @@ export class Sewing {
             ? generateColumnEdgeRun(left, right)
             : generateZigzag(left, right, 2);
     if (base !== undefined) this.part(base, options);
-    return this.part(generateSatin(left, right, { spacing, pull, splitLength }), base === undefined ? options : { ...options, approach: 'stitch' });
+    return this.part(
+      generateSatin(left, right, { spacing, pull, splitLength }),
+      base === undefined ? options : { ...options, approach: 'stitch' },
+    );
   }
 
   /** A line of runs; every second pass goes back. */

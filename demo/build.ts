@@ -10,5 +10,7 @@ for (const job of DEMO_JOBS) {
   const figures = inspectProgram(program, job.target);
   writeFileSync(path.join(import.meta.dirname, `${job.file}.csv`), writeStitchCsv(program));
   const { width, height } = figures.extents;
-  console.log(`${job.file}.csv: ${figures.stitches} stitches, ${figures.trims} trims, ${width.toFixed(1)} × ${height.toFixed(1)} mm, ${(figures.run.seconds / 60).toFixed(1)} min`);
+  console.log(
+    `${job.file}.csv: ${figures.stitches} stitches, ${figures.trims} trims, ${width.toFixed(1)} × ${height.toFixed(1)} mm, ${(figures.run.seconds / 60).toFixed(1)} min`,
+  );
 }

@@ -28,7 +28,11 @@ describe.each(DEMO_JOBS)('demo job $file', ({ file, target, draw }) => {
 
   test('repairing all leaves nothing that can be repaired, and the same colors in the same order', () => {
     const { design: after } = repairFindings(design, () => true);
-    expect(auditDesign(after).filter((f) => f.fix !== undefined && f.severity !== 'note').map((f) => f.message)).toEqual([]);
+    expect(
+      auditDesign(after)
+        .filter((f) => f.fix !== undefined && f.severity !== 'note')
+        .map((f) => f.message),
+    ).toEqual([]);
     expect(after.program.threads).toEqual(program.threads);
     expect(inspectProgram(after.program, target).trims).toBeLessThanOrEqual(inspectProgram(program, target).trims);
   });

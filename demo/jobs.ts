@@ -13,16 +13,64 @@ export interface DemoJob {
   readonly customer: string;
   readonly dueInDays: number;
   readonly target: Target;
-  draw(): Program;
+  readonly draw: () => Program;
 }
 
 export const DEMO_JOBS: readonly DemoJob[] = [
-  job('heron', 'Heron crest, left chest', 'Marsh Gate Rowing Club', 2, 'pique-polo', '#24405c', 'left-chest', 'rayon-40', 240, 'fastest', drawHeron),
-  job('chainring', 'Chainring, full back', 'Slow Hill Cycle Works', 4, 'softshell', '#2f363d', 'full-back', 'polyester-40', 36, 'softest', drawChainring),
+  job(
+    'heron',
+    'Heron crest, left chest',
+    'Marsh Gate Rowing Club',
+    2,
+    'pique-polo',
+    '#24405c',
+    'left-chest',
+    'rayon-40',
+    240,
+    'fastest',
+    drawHeron,
+  ),
+  job(
+    'chainring',
+    'Chainring, full back',
+    'Slow Hill Cycle Works',
+    4,
+    'softshell',
+    '#2f363d',
+    'full-back',
+    'polyester-40',
+    36,
+    'softest',
+    drawChainring,
+  ),
   job('whisk', 'Whisk and wheat, apron', 'Two Ovens Bakery', 6, 'canvas', '#ddd2ba', 'tote-panel', 'rayon-30', 60, 'cleanest', drawWhisk),
-  job('kettle', 'Kettle, cap front', 'Far Meadow Campground', 7, 'cap-front', '#b9ac8c', 'cap-front', 'polyester-40', 150, 'fastest', drawKettle),
+  job(
+    'kettle',
+    'Kettle, cap front',
+    'Far Meadow Campground',
+    7,
+    'cap-front',
+    '#b9ac8c',
+    'cap-front',
+    'polyester-40',
+    150,
+    'fastest',
+    drawKettle,
+  ),
   job('birch', 'Birch branch, robe', 'Warm Stones Sauna', 9, 'terry', '#efe9dc', 'robe-chest', 'rayon-40', 48, 'cleanest', drawBirch),
-  job('lantern', 'Lantern, blanket corner', 'Hill Lane School', 12, 'fleece', '#3d4f63', 'robe-chest', 'polyester-40', 420, 'fastest', drawLantern),
+  job(
+    'lantern',
+    'Lantern, blanket corner',
+    'Hill Lane School',
+    12,
+    'fleece',
+    '#3d4f63',
+    'robe-chest',
+    'polyester-40',
+    420,
+    'fastest',
+    drawLantern,
+  ),
 ];
 
 function job(
@@ -42,5 +90,12 @@ function job(
   const garment = GARMENTS.find((g) => g.id === garmentId)!;
   const hoop = HOOPS.find((h) => h.id === garment.hoopId)!;
   const thread = THREADS.find((t) => t.id === threadId)!;
-  return { file, name, customer, dueInDays, draw, target: { ...defaultTarget(), fabric, clothColor, garment, hoop, thread, quantity, goal } };
+  return {
+    file,
+    name,
+    customer,
+    dueInDays,
+    draw,
+    target: { ...defaultTarget(), fabric, clothColor, garment, hoop, thread, quantity, goal },
+  };
 }

@@ -2,7 +2,9 @@ import { flattenPath, lengthOfPath, resamplePath } from '@isola/core';
 
 /** The rings of SVG path data with y up, in mm; each closed subpath a ring (xyxy, its first point not repeated). */
 export function area(data: string): Float64Array[] {
-  return lines(data).map((ring) => (ring[0] === ring[ring.length - 2] && ring[1] === ring[ring.length - 1] ? ring.subarray(0, ring.length - 2) : ring));
+  return lines(data).map((ring) =>
+    ring[0] === ring[ring.length - 2] && ring[1] === ring[ring.length - 1] ? ring.subarray(0, ring.length - 2) : ring,
+  );
 }
 
 /** The first line of SVG path data with y up, in mm (xyxy). */

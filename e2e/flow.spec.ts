@@ -4,7 +4,6 @@ import { isSameProgram, readStitchFile } from '@isola/core';
 import type { Page } from '@playwright/test';
 import { expect, test } from './isola.ts';
 
-
 async function openJob(page: Page, name: string, stage = 'Audit'): Promise<void> {
   await page.goto('/');
   await page.getByRole('link', { name: new RegExp(name) }).click();
@@ -27,15 +26,22 @@ function countPixels(page: Page, color: readonly [number, number, number]): Prom
     const canvas = document.querySelector<HTMLCanvasElement>('canvas.surface')!;
     const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
     let count = 0;
-    for (let k = 0; k < data.length; k += 4) if (Math.abs(data[k]! - r!) < 40 && Math.abs(data[k + 1]! - g!) < 40 && Math.abs(data[k + 2]! - b!) < 40) count++;
+    for (let k = 0; k < data.length; k += 4)
+      if (Math.abs(data[k]! - r) < 40 && Math.abs(data[k + 1]! - g) < 40 && Math.abs(data[k + 2]! - b) < 40) count++;
     return count;
   }, color);
 }
 
-test('a job from its picture to its repaired file: find, try, accept, keep, undo, compare, take away; all of it outlives every restart', async ({ page, isola }) => {
+test('a job from its picture to its repaired file: find, try, accept, keep, undo, compare, take away; all of it outlives every restart', async ({
+  page,
+  isola,
+}) => {
   test.slow();
   const foreign: string[] = [];
-  page.on('request', (request) => !request.url().startsWith(isola.url) && !/^(blob|data):/.test(request.url()) && foreign.push(request.url()));
+  page.on(
+    'request',
+    (request) => !request.url().startsWith(isola.url) && !/^(blob|data):/.test(request.url()) && foreign.push(request.url()),
+  );
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(error.message));
 
@@ -95,7 +101,10 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
 
   // All that is left to repair, as one step.
   await page.getByRole('button', { name: /^Try (all|the)/ }).click();
-  await page.getByRole('button', { name: /^Accept/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Accept/ })
+    .first()
+    .click();
   await expect(page.getByRole('button', { name: /^Try (all|the)/ })).toHaveCount(0);
   await saved(page);
 
@@ -148,10 +157,13 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   expect(errors).toEqual([]);
 });
 
-test('a file of one’s own is taken in by choosing or dropping it; a bad one is refused in words and nothing is stored', async ({ page }) => {
+test('a file of one’s own is taken in by choosing or dropping it; a bad one is refused in words and nothing is stored', async ({
+  page,
+}) => {
   await page.goto('/');
   await expect(page.locator('figure')).toHaveCount(6);
-  const choose = (name: string, text: string) => page.getByLabel('Stitch file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+  const choose = (name: string, text: string) =>
+    page.getByLabel('Stitch file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
   await choose('torn.csv', 'command,x,y\nstitch,1,2\nstitch,1,oops\n');
   await expect(page.getByRole('alert')).toContainText('torn.csv: Line 3: found “oops” as y; expected a number in mm.');
   await choose('notes.csv', 'Dear customer');
@@ -161,7 +173,8 @@ test('a file of one’s own is taken in by choosing or dropping it; a bad one is
   await page.reload();
   await expect(page.locator('figure')).toHaveCount(6);
 
-  const drawing = '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="-30 -20 60 40"><path d="M-25 0C-10 -30 10 30 25 0" stroke="#b03040" fill="none"/></svg>';
+  const drawing =
+    '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="-30 -20 60 40"><path d="M-25 0C-10 -30 10 30 25 0" stroke="#b03040" fill="none"/></svg>';
   const data = await page.evaluateHandle((text) => {
     const transfer = new DataTransfer();
     transfer.items.add(new File([text], 'ribbon.svg', { type: 'image/svg+xml' }));
@@ -239,7 +252,12 @@ test('the bench works by keyboard: findings, trying, views, replay, stitches, an
   await page.keyboard.press('k');
   await expect(page.getByText('Keep it as it is')).toBeVisible();
   await page.keyboard.press('Escape');
-  for (const [key, name] of [['2', 'Penetrations'], ['3', 'Cover map'], ['4', 'Paths'], ['1', 'Thread']] as const) {
+  for (const [key, name] of [
+    ['2', 'Penetrations'],
+    ['3', 'Cover map'],
+    ['4', 'Paths'],
+    ['1', 'Thread'],
+  ] as const) {
     await page.keyboard.press(key);
     await pressed(name);
   }
@@ -289,7 +307,10 @@ test('screens have no serious fault of accessibility', async ({ page }) => {
     await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: stage }).click();
     await page.waitForTimeout(300);
     const { violations } = await new AxeBuilder({ page }).analyze();
-    expect({ stage, faults: violations.filter((v) => ['serious', 'critical'].includes(v.impact ?? '')).map((v) => `${v.id}: ${v.nodes[0]?.html}`) }).toEqual({ stage, faults: [] });
+    expect({
+      stage,
+      faults: violations.filter((v) => ['serious', 'critical'].includes(v.impact ?? '')).map((v) => `${v.id}: ${v.nodes[0]?.html}`),
+    }).toEqual({ stage, faults: [] });
   }
   await page.goto('/');
   const { violations } = await new AxeBuilder({ page }).analyze();

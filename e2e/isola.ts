@@ -28,7 +28,11 @@ export class IsolaServer {
 
   async start(): Promise<void> {
     const env = { ...process.env, DATABASE_URL: database('url', DATABASE), PORT: String(this.port), NODE_ENV: 'production' };
-    const child = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], { cwd: ROOT, env, stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], {
+      cwd: ROOT,
+      env,
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     this.child = child;
     await new Promise<void>((resolve, reject) => {
       child.stdout.on('data', (data: Buffer) => data.includes('Isola is at') && resolve());

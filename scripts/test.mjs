@@ -20,14 +20,31 @@ const total = { passed: 0, failed: 0 };
 
 check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '-b']);
 check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0', '--cache', '--cache-location', '.cache/eslint']);
-check('format', ['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn', '--cache', '--cache-location', '.cache/prettier']);
+check('format', [
+  'node_modules/prettier/bin/prettier.cjs',
+  '--check',
+  '.',
+  '--log-level',
+  'warn',
+  '--cache',
+  '--cache-location',
+  '.cache/prettier',
+]);
 
 const unitFile = path.join(RESULTS, 'unit.json');
-const isUnitGood = runNode('unit tests', ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--json', `--outputFile=${unitFile}`]);
+const isUnitGood = runNode('unit tests', [
+  '--experimental-vm-modules',
+  '--no-warnings',
+  'node_modules/jest/bin/jest.js',
+  '--json',
+  `--outputFile=${unitFile}`,
+]);
 count(unitFile, isUnitGood, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + r.numRuntimeErrorTestSuites }));
 
 const browserFile = path.join(RESULTS, 'browser.json');
-const isBrowserGood = runNode('browser tests', ['node_modules/@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts'], { PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile });
+const isBrowserGood = runNode('browser tests', ['node_modules/@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts'], {
+  PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile,
+});
 count(browserFile, isBrowserGood, (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected + r.errors.length }));
 
 await (await import('./db.mjs')).stop();

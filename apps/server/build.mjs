@@ -16,7 +16,9 @@ const options = {
     {
       name: 'externals',
       setup(b) {
-        b.onResolve({ filter: /^[^./]/ }, (a) => (a.path.startsWith('@isola/') || a.kind === 'entry-point' ? undefined : { path: a.path, external: true }));
+        b.onResolve({ filter: /^[^./]/ }, (a) =>
+          a.path.startsWith('@isola/') || a.kind === 'entry-point' ? undefined : { path: a.path, external: true },
+        );
       },
     },
   ],

@@ -11,9 +11,18 @@ export function drawBirch(): Program {
   const loose = { isLocked: false } as const;
 
   s.thread('#6e5844', 'Bark brown');
-  s.satin(column(line('M-41 -36C-26 -26 -8 -10 4 6C14 20 24 32 40 41'), (t) => 3.2 - 2.2 * t), { underlay: 'edge' });
-  s.satin(column(line('M-8 -9C-12 2 -20 12 -31 18'), (t) => 2 - 1.1 * t), { approach: 'jump' });
-  s.satin(column(line('M6 9C16 10 26 7 37 -1'), (t) => 2 - 1.1 * t), { approach: 'jump' });
+  s.satin(
+    column(line('M-41 -36C-26 -26 -8 -10 4 6C14 20 24 32 40 41'), (t) => 3.2 - 2.2 * t),
+    { underlay: 'edge' },
+  );
+  s.satin(
+    column(line('M-8 -9C-12 2 -20 12 -31 18'), (t) => 2 - 1.1 * t),
+    { approach: 'jump' },
+  );
+  s.satin(
+    column(line('M6 9C16 10 26 7 37 -1'), (t) => 2 - 1.1 * t),
+    { approach: 'jump' },
+  );
 
   const leaves: readonly (readonly [number, number, number, number, number, number])[] = [
     [-29, -25, -44, -17, 7.6, -2.4],

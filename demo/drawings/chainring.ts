@@ -36,7 +36,10 @@ export function drawChainring(): Program {
   s.thread('#6c767b', 'Shadow alloy');
   for (let k = 0; k < 5; k++) {
     const turn = 90 + 72 * k;
-    s.fill(area(turned('M24 -9.4C36 -6.4 48 -6 58 -9.6L73 -7.2L73 7.2L58 9.6C48 6 36 6.4 24 9.4Z', turn)), { angle: turn + 45, spacing: 0.25 });
+    s.fill(area(turned('M24 -9.4C36 -6.4 48 -6 58 -9.6L73 -7.2L73 7.2L58 9.6C48 6 36 6.4 24 9.4Z', turn)), {
+      angle: turn + 45,
+      spacing: 0.25,
+    });
   }
   s.fill([ellipse(0, 0, 31, 31), ellipse(0, 0, 13, 13)], { angle: 120, spacing: 0.25 });
 
@@ -67,5 +70,8 @@ export function drawChainring(): Program {
 function turned(data: string, degrees: number): string {
   const c = Math.cos((degrees * Math.PI) / 180);
   const n = Math.sin((degrees * Math.PI) / 180);
-  return data.replace(/(-?[\d.]+) (-?[\d.]+)/g, (_, x: string, y: string) => `${(Number(x) * c - Number(y) * n).toFixed(3)} ${(Number(x) * n + Number(y) * c).toFixed(3)}`);
+  return data.replace(
+    /(-?[\d.]+) (-?[\d.]+)/g,
+    (_, x: string, y: string) => `${(Number(x) * c - Number(y) * n).toFixed(3)} ${(Number(x) * n + Number(y) * c).toFixed(3)}`,
+  );
 }

@@ -19,7 +19,10 @@ export function drawKettle(): Program {
     for (let k = 0; k < 3; k++) {
       const y = -19 + k * 11.5 * size;
       const half = (8.4 - k * 1.9) * size;
-      s.fill(area(`M${x - half} ${y}L${x} ${y + 16 * size}L${x + half} ${y}Q${x} ${y + 2.6 * size} ${x - half} ${y}Z`), { angle: k % 2 === 0 ? 20 : 155, underlay: 'tatami' });
+      s.fill(area(`M${x - half} ${y}L${x} ${y + 16 * size}L${x + half} ${y}Q${x} ${y + 2.6 * size} ${x - half} ${y}Z`), {
+        angle: k % 2 === 0 ? 20 : 155,
+        underlay: 'tatami',
+      });
     }
   }
   s.thread('#7b5334', 'Bark');
@@ -44,7 +47,10 @@ export function drawKettle(): Program {
 
   s.thread('#3f7f94', 'Enamel');
   s.fill(area('M-14.4 -2.6C-17.4 4 -16 12.4 -10.8 16.6L10.8 16.6C16 12.4 17.4 4 14.4 -2.6C10 -5 -10 -5 -14.4 -2.6Z'), { angle: 45 });
-  s.satin(column(line('M14.6 4.4C19.4 5 22 9 24.4 13.6'), (t) => 5 - 2.2 * t), { underlay: 'edge' });
+  s.satin(
+    column(line('M14.6 4.4C19.4 5 22 9 24.4 13.6'), (t) => 5 - 2.2 * t),
+    { underlay: 'edge' },
+  );
   s.thread('#d9e4e3', 'Tin white');
   s.satin(column(line('M-10.4 1C-11.8 5 -11.2 9.4 -8.8 12.6'), (t) => 0.7 + 1.7 * Math.sin(Math.PI * t)));
   s.satin(column(line('M-11.6 17.2C-4 18.6 4 18.6 11.6 17.2'), 2.2));

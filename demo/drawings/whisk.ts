@@ -31,13 +31,21 @@ export function drawWhisk(): Program {
   for (const bulge of [15, 9.6, 4]) {
     s.satin(wire(bulge), thin);
   }
-  s.satin(column(line('M-9 -13.6L20 22.2'), (t) => (t > 0.985 ? 0.8 : 1.4)), thin);
+  s.satin(
+    column(line('M-9 -13.6L20 22.2'), (t) => (t > 0.985 ? 0.8 : 1.4)),
+    thin,
+  );
 
   s.thread('#7a4a2c', 'Walnut');
-  s.fill(area('M-6.6 -17.8L-12.6 -13C-14 -12 -15.6 -12.4 -16.6 -13.8L-37 -38.6C-39.6 -42 -39.2 -46 -36 -48.4C-32.8 -50.8 -28.8 -50 -26.2 -46.8L-6.2 -21.6C-5.2 -20.2 -5.2 -19 -6.6 -17.8Z'), {
-    angle: 140,
-    spacing: 0.27,
-  });
+  s.fill(
+    area(
+      'M-6.6 -17.8L-12.6 -13C-14 -12 -15.6 -12.4 -16.6 -13.8L-37 -38.6C-39.6 -42 -39.2 -46 -36 -48.4C-32.8 -50.8 -28.8 -50 -26.2 -46.8L-6.2 -21.6C-5.2 -20.2 -5.2 -19 -6.6 -17.8Z',
+    ),
+    {
+      angle: 140,
+      spacing: 0.27,
+    },
+  );
   s.thread('#e8dcc0', 'Flour');
   s.satin(column(line('M-13.8 -22.6L-19.4 -18.2'), 1.5), thin);
   s.satin(column(line('M-16 -25.4L-21.6 -21'), 1.5), thin);
@@ -49,8 +57,14 @@ export function drawWhisk(): Program {
 function wire(bulge: number): Rails {
   const ux = 0.63;
   const uy = 0.777;
-  const at = (along: number, across: number): string => `${(-9.4 + ux * along - uy * across).toFixed(2)} ${(-15.6 + uy * along + ux * across).toFixed(2)}`;
-  return column(line(`M${at(2, 0.6)}C${at(14, bulge * 0.5)} ${at(34, bulge * 1.55)} ${at(50, 0)}C${at(34, -bulge * 1.55)} ${at(14, -bulge * 0.5)} ${at(2, -0.6)}`), 1.3);
+  const at = (along: number, across: number): string =>
+    `${(-9.4 + ux * along - uy * across).toFixed(2)} ${(-15.6 + uy * along + ux * across).toFixed(2)}`;
+  return column(
+    line(
+      `M${at(2, 0.6)}C${at(14, bulge * 0.5)} ${at(34, bulge * 1.55)} ${at(50, 0)}C${at(34, -bulge * 1.55)} ${at(14, -bulge * 0.5)} ${at(2, -0.6)}`,
+    ),
+    1.3,
+  );
 }
 
 function creep(s: Sewing, x: number, y: number): void {

@@ -3,7 +3,17 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop } from '@isola/contract';
-import { auditDesign, defaultTarget, FABRICS, isSameProgram, type JournalEntry, readStitchCsv, readStitchFile, repairFindings, writeStitchCsv } from '@isola/core';
+import {
+  auditDesign,
+  defaultTarget,
+  FABRICS,
+  isSameProgram,
+  type JournalEntry,
+  readStitchCsv,
+  readStitchFile,
+  repairFindings,
+  writeStitchCsv,
+} from '@isola/core';
 import type { Hono } from 'hono';
 import { Sequelize } from 'sequelize';
 import { createApp } from './app.ts';
@@ -34,7 +44,9 @@ async function stopApp(): Promise<void> {
 }
 
 beforeAll(async () => {
-  const { start } = (await import(path.join(ROOT, 'scripts/db.mjs'))) as { start: (options: { quiet: boolean; databases: string[] }) => Promise<string> };
+  const { start } = (await import(path.join(ROOT, 'scripts/db.mjs'))) as {
+    start: (options: { quiet: boolean; databases: string[] }) => Promise<string>;
+  };
   url = await start({ quiet: true, databases: ['isola_test'] });
   const bare = new Sequelize(url, { logging: false });
   await bare.query('drop schema public cascade; create schema public');
@@ -48,7 +60,11 @@ const request = (method: string, at: string, body?: unknown, headers: Record<str
   Promise.resolve(
     app.request(`http://localhost${at}`, {
       method,
-      headers: { host: 'localhost', ...(body === undefined || body instanceof FormData ? {} : { 'Content-Type': 'application/json' }), ...headers },
+      headers: {
+        host: 'localhost',
+        ...(body === undefined || body instanceof FormData ? {} : { 'Content-Type': 'application/json' }),
+        ...headers,
+      },
       ...(body === undefined ? {} : { body: body instanceof FormData ? body : JSON.stringify(body) }),
     }),
   );
@@ -129,14 +145,18 @@ describe('jobs', () => {
     expect(a.ok && b.ok && isSameProgram(a.value.program, b.value.program)).toBe(true);
     if (!a.ok) throw new Error(a.error.message);
     expect(auditDesign({ program: a.value.program, target: defaultTarget() }).map((f) => f.rule)).not.toContain('needless-trim');
-    const undone = await answer<JobSummary>(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 1, entries: [{ id: randomUUID(), kind: 'undo' }] }), 200);
+    const undone = await answer<JobSummary>(
+      request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 1, entries: [{ id: randomUUID(), kind: 'undo' }] }),
+      200,
+    );
     expect(undone.now).toEqual(undone.before);
     expect(await (await request('GET', `/api/jobs/${job.id}/export?format=csv`)).text()).toBe(HERON.toString());
   });
 
   test('of two windows that build on one version one gets a conflict, and nothing is lost', async () => {
     const job = await takeIn();
-    const send = (name: string): Promise<Response> => request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [step(name)] });
+    const send = (name: string): Promise<Response> =>
+      request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [step(name)] });
     const both = await Promise.all([send('left window'), send('right window')]);
     expect(both.map((r) => r.status).sort()).toEqual([200, 409]);
     const refused = (await both.find((r) => r.status === 409)!.json()) as ProblemDetails;
@@ -153,7 +173,12 @@ describe('jobs', () => {
 
   test('a step that does not fit the design, or is none, is refused and not stored', async () => {
     const job = await takeIn();
-    const wrong: JournalEntry = { id: randomUUID(), kind: 'do', name: 'wrong', operation: { id: 'replace-rows', patches: [{ at: 5, removed: [{ command: 'trim' }], inserted: [] }] } };
+    const wrong: JournalEntry = {
+      id: randomUUID(),
+      kind: 'do',
+      name: 'wrong',
+      operation: { id: 'replace-rows', patches: [{ at: 5, removed: [{ command: 'trim' }], inserted: [] }] },
+    };
     const problem = await answer<ProblemDetails>(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [wrong] }), 422);
     expect(problem.detail).toContain('row 5');
     await answer(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [{ id: 'x', kind: 'jump' }] }), 422);
@@ -165,7 +190,8 @@ describe('jobs', () => {
 
   test('a release waits until every stop is settled; what is kept is never overwritten', async () => {
     const job = await takeIn();
-    const release = (baseVersion: number) => request('POST', `/api/jobs/${job.id}/revisions`, { baseVersion, name: 'Released', isRelease: true });
+    const release = (baseVersion: number) =>
+      request('POST', `/api/jobs/${job.id}/revisions`, { baseVersion, name: 'Released', isRelease: true });
     expect((await answer<ProblemDetails>(release(0), 422)).detail).toContain('layers pile up');
     const read = readStitchFile(HERON);
     if (!read.ok) throw new Error(read.error.message);
@@ -199,7 +225,10 @@ describe('jobs', () => {
   test('name, customer and date change under a version of their own; unknown jobs and addresses are said so', async () => {
     const job = await takeIn();
     const change = { detailsVersion: 0, name: 'Heron, second size', customer: 'Marsh Gate Rowing Club', due: '2026-12-01' };
-    expect(await answer(request('PATCH', `/api/jobs/${job.id}`, change), 200)).toMatchObject({ name: 'Heron, second size', detailsVersion: 1 });
+    expect(await answer(request('PATCH', `/api/jobs/${job.id}`, change), 200)).toMatchObject({
+      name: 'Heron, second size',
+      detailsVersion: 1,
+    });
     await answer(request('PATCH', `/api/jobs/${job.id}`, change), 409);
     await answer(request('PATCH', `/api/jobs/${job.id}`, { ...change, due: 'soon' }), 422);
     await answer(request('DELETE', `/api/jobs/${job.id}`), 204);

@@ -46,7 +46,8 @@ export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, job
   const names = [...LOOPBACK, config.host];
   app.use('/api/*', async (c, next) => {
     const host = (c.req.header('host') ?? '').replace(/:\d+$/, '');
-    if (config.host !== '0.0.0.0' && !names.includes(host)) throw new Problem(421, 'Request refused', `This server does not answer as ${host}.`);
+    if (config.host !== '0.0.0.0' && !names.includes(host))
+      throw new Problem(421, 'Request refused', `This server does not answer as ${host}.`);
     const origin = c.req.header('origin');
     if (origin !== undefined && c.req.method !== 'GET' && !originMatches(origin, c.req.header('host') ?? '')) {
       throw new Problem(403, 'Request refused', 'Changes are taken from this application only.');

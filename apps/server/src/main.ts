@@ -52,7 +52,9 @@ async function listen(): Promise<{ server: ServerType; port: number }> {
 
 function listenOn(wanted: number): Promise<{ server: ServerType; port: number }> {
   return new Promise((resolve, reject) => {
-    const created = serve({ fetch: app.fetch, hostname: config.host, port: wanted }, (info) => resolve({ server: created, port: info.port }));
+    const created = serve({ fetch: app.fetch, hostname: config.host, port: wanted }, (info) =>
+      resolve({ server: created, port: info.port }),
+    );
     created.once('error', reject);
   });
 }

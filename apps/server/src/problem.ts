@@ -37,7 +37,7 @@ export function respondWithProblem(error: unknown, c: Context): Response {
 
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
-  if (error instanceof HTTPException) return new Problem(error.status as ContentfulStatusCode, 'Request refused', error.message);
+  if (error instanceof HTTPException) return new Problem(error.status, 'Request refused', error.message);
   if (error instanceof ConnectionError || error instanceof ConnectionAcquireTimeoutError || isLostConnection(error)) {
     return new Problem(503, 'The database does not answer', 'What was acknowledged is safe. Try again in a moment.');
   }
@@ -48,5 +48,7 @@ function asProblem(error: unknown): Problem {
 /** A connection that broke while a query ran: the driver then says so by code, or by the administrator's shutdown (57P01…57P03). */
 function isLostConnection(error: unknown): boolean {
   const { code } = (error as { parent?: { code?: string } }).parent ?? {};
-  return ['57P01', '57P02', '57P03', 'ECONNRESET', 'EPIPE', 'ECONNREFUSED'].includes(code ?? '') || /Connection terminated/.test(String(error));
+  return (
+    ['57P01', '57P02', '57P03', 'ECONNRESET', 'EPIPE', 'ECONNREFUSED'].includes(code ?? '') || /Connection terminated/.test(String(error))
+  );
 }

@@ -9,7 +9,12 @@ const isShown = computed({ get: () => notices.notice !== undefined, set: (value)
 <template>
   <v-app>
     <router-view />
-    <v-snackbar v-model="isShown" :color="notices.notice?.kind === 'bad' ? 'error' : 'secondary'" :timeout="notices.notice?.kind === 'bad' ? 12000 : 4000" role="status">
+    <v-snackbar
+      v-model="isShown"
+      :color="notices.notice?.kind === 'bad' ? 'error' : 'secondary'"
+      :timeout="notices.notice?.kind === 'bad' ? 12000 : 4000"
+      role="status"
+    >
       <b>{{ notices.notice?.title }}</b>
       <div>{{ notices.notice?.text }}</div>
       <template #actions><v-btn variant="text" color="white" @click="notices.dismiss()">Close</v-btn></template>

@@ -82,7 +82,14 @@ describe('tape', () => {
   });
 
   test('a run of a million events gives no more pieces than pixels', () => {
-    const events = Array.from({ length: 100_000 }, (_, k): ClockEvent => ({ kind: k % 2 ? 'trim' : 'sewing', first: k, last: k, thread: 0, start: k, end: k + 1 }));
+    const events = Array.from({ length: 100_000 }, (_, k): ClockEvent => ({
+      kind: k % 2 ? 'trim' : 'sewing',
+      first: k,
+      last: k,
+      thread: 0,
+      start: k,
+      end: k + 1,
+    }));
     expect(planTape(events, [{ color: '#112233', name: '' }], 1200 / 100_000).length).toBeLessThan(1700);
     expect(markEvery(2)).toBe(60);
   });
@@ -106,7 +113,13 @@ describe('figures in words', () => {
   test('due dates are said by the calendar, late ones too', () => {
     const now = new Date(2026, 10, 23, 18, 30);
     const say = (due: string | null): string => sayDue(due, now).text;
-    expect([say(null), say('2026-11-20'), say('2026-11-22'), say('2026-11-23'), say('2026-11-24')]).toEqual(['no date', '3 days late', 'due yesterday', 'due today', 'due tomorrow']);
+    expect([say(null), say('2026-11-20'), say('2026-11-22'), say('2026-11-23'), say('2026-11-24')]).toEqual([
+      'no date',
+      '3 days late',
+      'due yesterday',
+      'due today',
+      'due tomorrow',
+    ]);
     expect(say('2026-11-27')).toBe('due Friday');
     expect(say('2026-12-09')).toBe('due 9 December');
     expect(sayDue('2026-11-25', now).isSoon).toBe(true);
@@ -129,7 +142,8 @@ describe('saving', () => {
   const answers: (() => Response)[] = [];
   const sent: { baseVersion: number; entries: { id: string }[] }[] = [];
   const ok = (): Response => new Response(JSON.stringify({ version: 1 }), { headers: { 'Content-Type': 'application/json' } });
-  const refuse = (status: number) => (): Response => new Response(JSON.stringify({ title: 't', detail: 'd', status }), { status, headers: { 'Content-Type': 'application/problem+json' } });
+  const refuse = (status: number) => (): Response =>
+    new Response(JSON.stringify({ title: 't', detail: 'd', status }), { status, headers: { 'Content-Type': 'application/problem+json' } });
 
   beforeEach(() => {
     jest.useFakeTimers();
@@ -137,7 +151,11 @@ describe('saving', () => {
     answers.length = 0;
     sent.length = 0;
     Object.assign(globalThis, {
-      localStorage: { getItem: (k: string) => memory.get(k) ?? null, setItem: (k: string, v: string) => memory.set(k, v), removeItem: (k: string) => memory.delete(k) },
+      localStorage: {
+        getItem: (k: string) => memory.get(k) ?? null,
+        setItem: (k: string, v: string) => memory.set(k, v),
+        removeItem: (k: string) => memory.delete(k),
+      },
       fetch: (_at: string, init: RequestInit) => {
         sent.push(JSON.parse(init.body as string) as (typeof sent)[number]);
         const next = answers.shift() ?? ok;

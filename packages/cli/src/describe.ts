@@ -18,7 +18,9 @@ export function describeFigures(figures: Figures): string {
     ],
     ['equal to', `${Math.round(run.equivalentStitches).toLocaleString('en')} stitches at top speed`],
   ];
-  const colors = figures.colors.map((c) => `  ${c.color}  ${c.name || '(no name)'}: ${c.stitches.toLocaleString('en')} stitches, ${c.threadM.toFixed(1)} m`);
+  const colors = figures.colors.map(
+    (c) => `  ${c.color}  ${c.name || '(no name)'}: ${c.stitches.toLocaleString('en')} stitches, ${c.threadM.toFixed(1)} m`,
+  );
   return `${rows.map(([name, value]) => `${name.padEnd(10)}${value}`).join('\n')}\n${colors.join('\n')}\nTimes and lengths are estimates: sew a sample on the real cloth before a run.\n`;
 }
 
@@ -27,7 +29,8 @@ export function describeFindings(findings: readonly Finding[]): string {
   if (findings.length === 0) return 'No findings.\n';
   return findings
     .map((f) => {
-      const price = f.cost.seconds === 0 && f.cost.stitches === 0 ? '' : `  saves ${f.cost.seconds.toFixed(1)} s, ${f.cost.stitches} stitches\n`;
+      const price =
+        f.cost.seconds === 0 && f.cost.stitches === 0 ? '' : `  saves ${f.cost.seconds.toFixed(1)} s, ${f.cost.stitches} stitches\n`;
       return `${f.severity.toUpperCase().padEnd(5)} ${f.message}  [${f.rule}]\n  at ${f.at.x.toFixed(1)}, ${f.at.y.toFixed(1)} mm, rows ${f.first} to ${f.last}\n  ${f.reason}\n${price}  → ${f.fix ?? f.advice ?? ''}\n`;
     })
     .join('\n');

@@ -6,7 +6,9 @@ import { runCommand } from './run.ts';
 
 const HERON = path.resolve(import.meta.dirname, '../../../demo/heron.csv');
 let dir = '';
-beforeAll(() => (dir = mkdtempSync(path.join(tmpdir(), 'isola-'))));
+beforeAll(() => {
+  dir = mkdtempSync(path.join(tmpdir(), 'isola-'));
+});
 afterAll(() => rmSync(dir, { recursive: true }));
 
 function run(...args: string[]): { status: number; out: string; err: string } {
@@ -27,18 +29,26 @@ function json(...args: string[]): Record<string, unknown> {
 describe('command line', () => {
   test('inspect gives figures of the documented shape', () => {
     const figures = json('inspect', HERON);
-    for (const field of ['stitches', 'jumps', 'trims', 'colorChanges', 'stops', 'threadM', 'bobbinM']) expect(typeof figures[field]).toBe('number');
+    for (const field of ['stitches', 'jumps', 'trims', 'colorChanges', 'stops', 'threadM', 'bobbinM'])
+      expect(typeof figures[field]).toBe('number');
     expect(Object.keys(figures['extents'] as object)).toEqual(expect.arrayContaining(['minX', 'minY', 'maxX', 'maxY', 'width', 'height']));
-    expect(Object.keys(figures['run'] as object)).toEqual(expect.arrayContaining(['seconds', 'sewing', 'trims', 'jumps', 'colorChanges', 'stops', 'equivalentStitches']));
+    expect(Object.keys(figures['run'] as object)).toEqual(
+      expect.arrayContaining(['seconds', 'sewing', 'trims', 'jumps', 'colorChanges', 'stops', 'equivalentStitches']),
+    );
     expect((figures['colors'] as unknown[]).length).toBe(8);
     expect(run('inspect', HERON).out).toContain('estimates');
   });
 
   test('audit gives findings of the documented shape, and its exit status can say that it found some', () => {
-    const { findings, totals } = json('audit', HERON, '--fabric', 'pique-polo', '--garment', 'left-chest') as { findings: Record<string, unknown>[]; totals: object };
+    const { findings, totals } = json('audit', HERON, '--fabric', 'pique-polo', '--garment', 'left-chest') as {
+      findings: Record<string, unknown>[];
+      totals: object;
+    };
     expect(findings.map((f) => f['rule'])).toContain('needless-trim');
     for (const finding of findings) {
-      expect(Object.keys(finding)).toEqual(expect.arrayContaining(['rule', 'severity', 'objects', 'first', 'last', 'at', 'measured', 'limit', 'unit', 'message', 'cost']));
+      expect(Object.keys(finding)).toEqual(
+        expect.arrayContaining(['rule', 'severity', 'objects', 'first', 'last', 'at', 'measured', 'limit', 'unit', 'message', 'cost']),
+      );
       expect(Object.keys(finding['at'] as object)).toEqual(['x', 'y']);
       expect(Object.keys(finding['cost'] as object).sort()).toEqual(['seconds', 'stitches']);
     }

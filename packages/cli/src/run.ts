@@ -129,7 +129,8 @@ function audit(file: string, values: Values, print: (text: string) => void): 0 |
 
 function rework(file: string, values: Values, print: (text: string) => void): 0 {
   if (values.out === undefined) throw new UsageError('rework needs --out FILE');
-  if (values.set !== undefined) throw new UsageError('--set changes the spec of objects, and objects are not recognized in this version; use --fix');
+  if (values.set !== undefined)
+    throw new UsageError('--set changes the spec of objects, and objects are not recognized in this version; use --fix');
   const target = readTarget(values);
   const rules = (values.fix ?? 'all').split(',');
   if (values.fix !== undefined && values.fix !== 'all') {
@@ -150,7 +151,9 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
     for (const a of applied) print(`done  ${a.change}\n`);
     for (const r of refused) print(`left  ${r.rule}: ${r.why}\n`);
     print(`stitches ${before.stitches} → ${after.stitches}, trims ${before.trims} → ${after.trims}, `);
-    print(`seconds ${before.run.seconds.toFixed(0)} → ${after.run.seconds.toFixed(0)} (an estimate: sew a sample)\nwritten to ${values.out}\n`);
+    print(
+      `seconds ${before.run.seconds.toFixed(0)} → ${after.run.seconds.toFixed(0)} (an estimate: sew a sample)\nwritten to ${values.out}\n`,
+    );
   }
   return 0;
 }

@@ -45,7 +45,11 @@ export function jobRoutes(jobs: JobService): Hono {
     });
     const file = form['file'];
     if (!(file instanceof File)) throw new Problem(422, 'The request does not fit', 'There is no file in the field “file”.');
-    const name = file.name.replace(/\.[^.]*$/, '').replaceAll(/[-_]+/g, ' ').trim() || 'Untitled';
+    const name =
+      file.name
+        .replace(/\.[^.]*$/, '')
+        .replaceAll(/[-_]+/g, ' ')
+        .trim() || 'Untitled';
     const given = Details.partial().safeParse(Object.fromEntries(Object.entries(form).filter(([k]) => k !== 'file')));
     if (!given.success) throw new Problem(422, 'The request does not fit', z.prettifyError(given.error));
     let target = defaultTarget();

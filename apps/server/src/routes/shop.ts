@@ -20,7 +20,8 @@ export function shopRoutes(shop: ShopService): Hono {
     const { kind, id } = c.req.valid('param');
     const record = SHOP_LISTS[kind].schema.safeParse(c.req.valid('json'));
     if (!record.success) throw new Problem(422, 'The request does not fit', z.prettifyError(record.error));
-    if (record.data.id !== id) throw new Problem(422, 'The request does not fit', `The record calls itself ${record.data.id}, the address ${id}.`);
+    if (record.data.id !== id)
+      throw new Problem(422, 'The request does not fit', `The record calls itself ${record.data.id}, the address ${id}.`);
     await shop.put(kind, id, record.data);
     return c.json(record.data);
   });

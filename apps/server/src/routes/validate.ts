@@ -9,7 +9,12 @@ export function validate<S extends z.ZodType, T extends keyof ValidationTargets>
     if (result.success) return;
     const errors = result.error.issues.map((issue) => ({ field: issue.path.join('.'), message: issue.message }));
     const first = errors[0];
-    throw new Problem(422, 'The request does not fit', first === undefined ? 'It could not be read.' : `${first.field || String(part)}: ${first.message}`, { errors });
+    throw new Problem(
+      422,
+      'The request does not fit',
+      first === undefined ? 'It could not be read.' : `${first.field || String(part)}: ${first.message}`,
+      { errors },
+    );
   });
 }
 

@@ -87,11 +87,19 @@ export class JobService {
     };
   }
 
-  async changeDetails(id: string, detailsVersion: number, details: { name: string; customer: string; due: string | null }): Promise<JobSummary> {
+  async changeDetails(
+    id: string,
+    detailsVersion: number,
+    details: { name: string; customer: string; due: string | null },
+  ): Promise<JobSummary> {
     return this.models.sequelize.transaction(async (transaction) => {
       const job = await this.find(id, transaction);
       if (job.detailsVersion !== detailsVersion) {
-        throw new Problem(409, 'Changed elsewhere', 'Name, customer or date of this job were changed in another window. Reload to see them.');
+        throw new Problem(
+          409,
+          'Changed elsewhere',
+          'Name, customer or date of this job were changed in another window. Reload to see them.',
+        );
       }
       await job.update({ ...details, detailsVersion: detailsVersion + 1 }, { transaction });
       return summarize(job);
@@ -142,7 +150,11 @@ export class JobService {
   }
 
   /** Keeps the present design as a revision that nothing overwrites. `isRelease` refuses while findings of severity stop are open. */
-  async keepRevision(id: string, baseVersion: number, revision: { name: string; note: string; isRelease: boolean }): Promise<RevisionSummary> {
+  async keepRevision(
+    id: string,
+    baseVersion: number,
+    revision: { name: string; note: string; isRelease: boolean },
+  ): Promise<RevisionSummary> {
     const job = await this.find(id);
     if (job.version !== baseVersion) throw this.conflict(job.version);
     const state = await this.stateAt(id, baseVersion);
@@ -156,7 +168,15 @@ export class JobService {
       if (current.version !== baseVersion) throw this.conflict(current.version);
       const number = (await this.models.Revision.count({ where: { jobId: id }, transaction })) + 1;
       const created = await this.models.Revision.create(
-        { jobId: id, number, version: baseVersion, name: revision.name, note: revision.note, figures: derived.figures, program: Buffer.from(content) },
+        {
+          jobId: id,
+          number,
+          version: baseVersion,
+          name: revision.name,
+          note: revision.note,
+          figures: derived.figures,
+          program: Buffer.from(content),
+        },
         { transaction },
       );
       if (revision.isRelease) await current.update({ stage: 'released' }, { transaction });

@@ -24,7 +24,13 @@ export class ShopService {
   async list(): Promise<Shop> {
     const records = await this.models.ShopRecord.findAll({ order: ['position', 'id'] });
     const of = (kind: ShopKind): unknown[] => records.filter((r) => r.kind === kind).map((r) => r.data);
-    return { fabrics: of('fabrics'), garments: of('garments'), hoops: of('hoops'), machines: of('machines'), threads: of('threads') } as unknown as Shop;
+    return {
+      fabrics: of('fabrics'),
+      garments: of('garments'),
+      hoops: of('hoops'),
+      machines: of('machines'),
+      threads: of('threads'),
+    } as unknown as Shop;
   }
 
   async put(kind: ShopKind, id: string, data: unknown): Promise<void> {

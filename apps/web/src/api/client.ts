@@ -22,7 +22,8 @@ export const api = {
   program: (id: string) => requestBytes(`/jobs/${id}/export?format=csv`),
   revisionProgram: (id: string, number: number) => requestBytes(`/jobs/${id}/revisions/${number}/program`),
   exportAddress: (id: string, format: 'csv' | 'svg') => `/api/jobs/${id}/export?format=${format}`,
-  append: (id: string, baseVersion: number, entries: readonly JournalEntry[]) => request<JobSummary>('POST', `/jobs/${id}/journal`, { baseVersion, entries }),
+  append: (id: string, baseVersion: number, entries: readonly JournalEntry[]) =>
+    request<JobSummary>('POST', `/jobs/${id}/journal`, { baseVersion, entries }),
   changeDetails: (id: string, details: { detailsVersion: number; name: string; customer: string; due: string | null }) =>
     request<JobSummary>('PATCH', `/jobs/${id}`, details),
   remove: (id: string) => request<undefined>('DELETE', `/jobs/${id}`),
@@ -58,7 +59,11 @@ async function reach(path: string, init: RequestInit): Promise<Response> {
   try {
     response = await fetch(`/api${path}`, init);
   } catch {
-    throw new ApiError(0, 'The server does not answer', 'Check that Isola is still running on this machine. What you did here is kept until it answers.');
+    throw new ApiError(
+      0,
+      'The server does not answer',
+      'Check that Isola is still running on this machine. What you did here is kept until it answers.',
+    );
   }
   if (response.ok) return response;
   const isProblem = response.headers.get('Content-Type')?.startsWith('application/problem+json') ?? false;

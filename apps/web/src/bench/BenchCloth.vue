@@ -3,6 +3,7 @@ import { ref, useTemplateRef, watch } from 'vue';
 import { numberFindings, useBench } from '../stores/bench.ts';
 import ClothLens from './cloth/ClothLens.vue';
 import ClothView from './cloth/ClothView.vue';
+import type { ClothViewHandle } from './cloth/handles.ts';
 import FindingMarks from './cloth/FindingMarks.vue';
 import type { Viewport } from './cloth/viewport.ts';
 import { findFindingAt } from './findFindingAt.ts';
@@ -10,7 +11,7 @@ import { findFindingAt } from './findFindingAt.ts';
 defineProps<{ hasMarks?: boolean }>();
 
 const bench = useBench();
-const cloth = useTemplateRef('cloth');
+const cloth = useTemplateRef<ClothViewHandle>('cloth');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 
 /** A finding that is gone to is shown no nearer than this (px a mm), so that what is around it is seen too. */
@@ -73,8 +74,21 @@ defineExpose({
     @pick="pick"
   >
     <template #default="{ view: seen, size }">
-      <FindingMarks v-if="hasMarks && !bench.isPlaying" :findings="bench.openFindings" :numbers="numberFindings(bench.openFindings)" :selected="bench.selected" :view="seen" :size="size" @select="bench.selected = $event" />
-      <ClothLens v-model="bench.kind" :max-cover="bench.shown?.view.target.fabric.maxCover ?? 0" @fit="cloth?.fit()" @zoom="cloth?.zoomTo($event)" />
+      <FindingMarks
+        v-if="hasMarks && !bench.isPlaying"
+        :findings="bench.openFindings"
+        :numbers="numberFindings(bench.openFindings)"
+        :selected="bench.selected"
+        :view="seen"
+        :size="size"
+        @select="bench.selected = $event"
+      />
+      <ClothLens
+        v-model="bench.kind"
+        :max-cover="bench.shown?.view.target.fabric.maxCover ?? 0"
+        @fit="cloth?.fit()"
+        @zoom="cloth?.zoomTo($event)"
+      />
     </template>
   </ClothView>
 </template>

@@ -91,7 +91,10 @@ export function useBenchKeys(actions: BenchKeyActions): void {
 }
 
 function isElsewhere(event: KeyboardEvent): boolean {
-  return event.target instanceof HTMLElement && event.target.closest('input:not([type=checkbox]), textarea, select, [role=dialog], [role=listbox], .v-overlay') !== null;
+  return (
+    event.target instanceof HTMLElement &&
+    event.target.closest('input:not([type=checkbox]), textarea, select, [role=dialog], [role=listbox], .v-overlay') !== null
+  );
 }
 
 function isOnButton(event: KeyboardEvent): boolean {

@@ -15,7 +15,11 @@ const bench = useBench();
 const shop = useShop();
 const notices = useNotices();
 
-watch(() => props.id, (id) => void bench.open(id), { immediate: true });
+watch(
+  () => props.id,
+  (id) => void bench.open(id),
+  { immediate: true },
+);
 if (shop.shop === undefined) shop.load().catch((error: unknown) => notices.complain(error));
 onMounted(() => window.addEventListener('keydown', onKey));
 onBeforeUnmount(() => {
@@ -30,7 +34,12 @@ const facts = computed(() => {
   const figures = bench.now?.view.figures;
   if (t === undefined || figures === undefined) return [];
   const { width, height } = figures.extents;
-  return [t.fabric.name, `${t.garment?.name ?? 'no place'}, ${width.toFixed(0)} × ${height.toFixed(0)} mm`, t.thread.name, `${t.quantity} pieces`];
+  return [
+    t.fabric.name,
+    `${t.garment?.name ?? 'no place'}, ${width.toFixed(0)} × ${height.toFixed(0)} mm`,
+    t.thread.name,
+    `${t.quantity} pieces`,
+  ];
 });
 const undoName = computed(() => bench.done[bench.done.length - 1]?.name);
 const redoName = computed(() => bench.undone[bench.undone.length - 1]?.name);
@@ -63,10 +72,26 @@ function isTyping(event: KeyboardEvent): boolean {
         <p class="number">{{ facts.join(' · ') }}</p>
       </div>
       <span class="steps">
-        <v-btn icon variant="text" size="x-small" :disabled="!undoName" :title="undoName ? `undo: ${undoName}` : 'nothing to undo'" aria-label="Undo" @click="move('undo')">
+        <v-btn
+          icon
+          variant="text"
+          size="x-small"
+          :disabled="!undoName"
+          :title="undoName ? `undo: ${undoName}` : 'nothing to undo'"
+          aria-label="Undo"
+          @click="move('undo')"
+        >
           <v-icon :icon="mdiUndoVariant" />
         </v-btn>
-        <v-btn icon variant="text" size="x-small" :disabled="!redoName" :title="redoName ? `do again: ${redoName}` : 'nothing to do again'" aria-label="Redo" @click="move('redo')">
+        <v-btn
+          icon
+          variant="text"
+          size="x-small"
+          :disabled="!redoName"
+          :title="redoName ? `do again: ${redoName}` : 'nothing to do again'"
+          aria-label="Redo"
+          @click="move('redo')"
+        >
           <v-icon :icon="mdiRedoVariant" />
         </v-btn>
       </span>

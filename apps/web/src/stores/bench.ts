@@ -46,7 +46,9 @@ export const useBench = defineStore('bench', () => {
   const selectedFinding = computed(() => openFindings.value.find((f) => f.key === selected.value));
   const rowCount = computed(() => shown.value?.view.program.rowCount ?? 0);
   /** Rows before this one are sewn at `time`. */
-  const upTo = computed(() => (time.value === undefined || shown.value === undefined ? rowCount.value : rowsDone(shown.value.view.done, time.value)));
+  const upTo = computed(() =>
+    time.value === undefined || shown.value === undefined ? rowCount.value : rowsDone(shown.value.view.done, time.value),
+  );
 
   async function open(id: string): Promise<void> {
     const ticket = ++opening;
@@ -162,7 +164,8 @@ export const useBench = defineStore('bench', () => {
     const tried = trial.value;
     if (tried === undefined) return false;
     const { applied, operation } = tried.trial;
-    const name = applied.length === 1 ? applied[0]!.change : `${applied.length} repairs: ${[...new Set(applied.map((a) => a.rule))].join(', ')}`;
+    const name =
+      applied.length === 1 ? applied[0]!.change : `${applied.length} repairs: ${[...new Set(applied.map((a) => a.rule))].join(', ')}`;
     return perform(name, operation);
   }
 
@@ -212,7 +215,10 @@ export const useBench = defineStore('bench', () => {
   async function show(opened: Opened): Promise<void> {
     dropTrial();
     const old = [now.value, opened.before === undefined ? undefined : before.value];
-    const [shownNow, shownBefore] = await Promise.all([register(opened.now), opened.before === undefined ? before.value : register(opened.before)]);
+    const [shownNow, shownBefore] = await Promise.all([
+      register(opened.now),
+      opened.before === undefined ? before.value : register(opened.before),
+    ]);
     now.value = shownNow;
     before.value = shownBefore;
     done.value = opened.done;
@@ -234,7 +240,21 @@ export const useBench = defineStore('bench', () => {
   return {
     ...{ job, failure, isOpening, isBusy, now, before, trial, done, undone, selected, kind, time, isPlaying, coverCount, saving },
     ...{ shown, openFindings, keptFindings, selectedFinding, rowCount, upTo },
-    ...{ open, close, perform, undo, redo, tryRepairs, dropTrial, acceptTrial, keepFinding, reopenFinding, setTarget, settleConflict, cover },
+    ...{
+      open,
+      close,
+      perform,
+      undo,
+      redo,
+      tryRepairs,
+      dropTrial,
+      acceptTrial,
+      keepFinding,
+      reopenFinding,
+      setTarget,
+      settleConflict,
+      cover,
+    },
   };
 });
 
@@ -242,4 +262,3 @@ export const useBench = defineStore('bench', () => {
 export function numberFindings(findings: readonly Finding[]): ReadonlyMap<string, number> {
   return new Map(findings.map((f, k) => [f.key, k + 1]));
 }
-

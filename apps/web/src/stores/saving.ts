@@ -90,7 +90,8 @@ export function createSaving(onSaved: (job: JobSummary) => void) {
   }
 
   function keep(): void {
-    if (!writeUnsent(jobId, unsent.value)) reason.value = 'The browser has no room to keep unsent steps; leave this page open until they are saved.';
+    if (!writeUnsent(jobId, unsent.value))
+      reason.value = 'The browser has no room to keep unsent steps; leave this page open until they are saved.';
   }
 
   return { state, savedAt, reason, unsent, hasUnsent, start, restart, add, forget, stop };

@@ -115,7 +115,8 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
         return false;
       }
     }
-    if (kind === 'paths') paintConnectors(ctx, program, projection, upTo, ratio, luminance(request.clothColor) > 0.25 ? '#14262b' : '#fffdf8');
+    if (kind === 'paths')
+      paintConnectors(ctx, program, projection, upTo, ratio, luminance(request.clothColor) > 0.25 ? '#14262b' : '#fffdf8');
     channel.batches = last;
   }
   channel.key = key;

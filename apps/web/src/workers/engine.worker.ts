@@ -59,7 +59,8 @@ const engine: EngineApi = {
     if (repair.operations.length === 0) return Promise.resolve(undefined);
     trial = repair.design;
     const after = view(trial);
-    const operation = repair.operations.length === 1 ? repair.operations[0]! : { id: 'sequence' as const, operations: [...repair.operations] };
+    const operation =
+      repair.operations.length === 1 ? repair.operations[0]! : { id: 'sequence' as const, operations: [...repair.operations] };
     return Promise.resolve(transfer({ after, operation, applied: repair.applied, refused: repair.refused }, buffersOf(after)));
   },
 

@@ -17,7 +17,7 @@ export function priceOfPatches(context: AuditContext, patches: readonly Patch[])
   let stitches = 0;
   for (let k = 0; k < patches.length;) {
     const from = Math.max(0, patches[k]!.at - REACH);
-    let to = from;
+    let to: number;
     const group: Patch[] = [];
     do {
       const patch = patches[k++]!;

@@ -58,7 +58,7 @@ export function applyPatches(program: Program, patches: readonly Patch[]): Resul
       if (program.command[row] === COLOR) colors++;
       row++;
     }
-    for (const inserted of patch.inserted) builder.row(inserted as Row);
+    for (const inserted of patch.inserted) builder.row(inserted);
   }
   advance(program.rowCount);
   return succeed(builder.build());

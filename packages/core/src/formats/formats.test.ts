@@ -67,7 +67,7 @@ describe('stitch CSV', () => {
     const text = `\ufeffnote,command,extra,x,y,color\r\n"a ""b"", c",stop,1,,,\r\n"two\nlines",color,,,,#ABCDEF\r\n,stitch,"x,y",1.5,-2,\r\n,end,,,,\r\n`;
     const read = readStitchCsv(text);
     if (!read.ok) throw new Error(read.error.message);
-    const theirs = parse(text, { bom: true, columns: true }) as Record<string, string>[];
+    const theirs = parse<Record<string, string>>(text, { bom: true, columns: true });
     const { program } = read.value;
     expect([...program.command].map((c) => COMMANDS[c])).toEqual(theirs.map((r) => r['command']));
     expect(program.notes.get(0)).toBe(theirs[0]!['note']);

@@ -53,7 +53,10 @@ export const initial = {
       position: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
       data: { type: DataTypes.JSONB, allowNull: false },
     });
-    await q.createTable('marks', { name: { type: DataTypes.TEXT, primaryKey: true }, created_at: { type: DataTypes.DATE, allowNull: false, defaultValue: now } });
+    await q.createTable('marks', {
+      name: { type: DataTypes.TEXT, primaryKey: true },
+      created_at: { type: DataTypes.DATE, allowNull: false, defaultValue: now },
+    });
     await q.sequelize.query(`
       create function refuse_update() returns trigger language plpgsql as $$
       begin raise exception 'rows of % are never changed', tg_table_name; end $$;

@@ -1,6 +1,14 @@
 import type { FindingCounts, Stage } from '@isola/contract';
 import type { Figures, JournalEntry, StitchFileKind, Target } from '@isola/core';
-import { type CreationOptional, DataTypes, type InferAttributes, type InferCreationAttributes, Model, type ModelStatic, type Sequelize } from 'sequelize';
+import type { Model } from 'sequelize';
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type ModelStatic,
+  type Sequelize,
+} from 'sequelize';
 
 export interface JobModel extends Model<InferAttributes<JobModel>, InferCreationAttributes<JobModel>> {
   id: string;
@@ -116,7 +124,13 @@ export function defineModels(sequelize: Sequelize): Models {
     ),
     JournalEntry: sequelize.define<JournalEntryModel>(
       'JournalEntry',
-      { jobId: { type: DataTypes.UUID, ...key }, seq: { ...integer(), ...key }, entryId: { type: DataTypes.UUID, allowNull: false }, entry: json(), createdAt: date() },
+      {
+        jobId: { type: DataTypes.UUID, ...key },
+        seq: { ...integer(), ...key },
+        entryId: { type: DataTypes.UUID, allowNull: false },
+        entry: json(),
+        createdAt: date(),
+      },
       { tableName: 'journal_entries', ...onlyCreated },
     ),
     Revision: sequelize.define<RevisionModel>(

@@ -6,12 +6,24 @@ defineProps<{ maxCover: number }>();
 const kind = defineModel<ClothViewKind>({ required: true });
 defineEmits<{ fit: []; zoom: [times: number] }>();
 
-const NAMES: Readonly<Record<ClothViewKind, string>> = { thread: 'Thread', penetrations: 'Penetrations', cover: 'Cover map', paths: 'Paths' };
+const NAMES: Readonly<Record<ClothViewKind, string>> = {
+  thread: 'Thread',
+  penetrations: 'Penetrations',
+  cover: 'Cover map',
+  paths: 'Paths',
+};
 </script>
 
 <template>
   <div class="lens" role="group" aria-label="View of the cloth">
-    <button v-for="(name, index) in CLOTH_VIEWS" :key="name" type="button" :aria-pressed="kind === name" :title="`Key ${index + 1}`" @click="kind = name">
+    <button
+      v-for="(name, index) in CLOTH_VIEWS"
+      :key="name"
+      type="button"
+      :aria-pressed="kind === name"
+      :title="`Key ${index + 1}`"
+      @click="kind = name"
+    >
       {{ NAMES[name] }}
     </button>
     <span class="gap" />
@@ -22,17 +34,25 @@ const NAMES: Readonly<Record<ClothViewKind, string>> = { thread: 'Thread', penet
   <div v-if="kind === 'cover'" class="legend">
     <b>Cover, K</b>
     <span v-for="([label, color], index) in COVER_STEPS" :key="label" :class="{ over: index >= 5 }">
-      <i :style="{ backgroundColor: color }" />{{ index === 5 ? `over ${maxCover.toFixed(1)}` : index === 6 ? `over ${(maxCover * 1.5).toFixed(1)}` : `to ${label}` }}
+      <i :style="{ backgroundColor: color }" />{{
+        index === 5 ? `over ${maxCover.toFixed(1)}` : index === 6 ? `over ${(maxCover * 1.5).toFixed(1)}` : `to ${label}`
+      }}
     </span>
     <span class="muted">1 = one closed layer of thread · hatched = over this cloth's limit</span>
   </div>
   <div v-else-if="kind === 'paths'" class="legend">
-    <span><svg width="26" height="10"><path d="M1 5H25" stroke="currentColor" stroke-dasharray="4 3" /></svg>jump</span>
+    <span
+      ><svg width="26" height="10"><path d="M1 5H25" stroke="currentColor" stroke-dasharray="4 3" /></svg>jump</span
+    >
     <span>
       <svg width="12" height="12"><path d="M1.5 1.5h9v9h-9zM3 9l3-6M6 9l3-6" fill="none" stroke="#b0322a" /></svg>trim
     </span>
-    <span><svg width="10" height="12"><path d="M8 1H3v10h5" fill="none" stroke="currentColor" stroke-width="1.6" /></svg>entry</span>
-    <span><svg width="10" height="12"><path d="M2 1h5v10H2" fill="none" stroke="currentColor" stroke-width="1.6" /></svg>exit</span>
+    <span
+      ><svg width="10" height="12"><path d="M8 1H3v10h5" fill="none" stroke="currentColor" stroke-width="1.6" /></svg>entry</span
+    >
+    <span
+      ><svg width="10" height="12"><path d="M2 1h5v10H2" fill="none" stroke="currentColor" stroke-width="1.6" /></svg>exit</span
+    >
   </div>
   <div v-else-if="kind === 'penetrations'" class="legend"><span>each dot is one needle penetration</span></div>
 </template>

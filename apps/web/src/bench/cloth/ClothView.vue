@@ -48,13 +48,24 @@ watch(
   { immediate: true },
 );
 
-const lineColor = computed(() => (luminance(props.shown?.view.target.clothColor ?? '#ffffff') > 0.25 ? 'rgba(20,38,43,0.4)' : 'rgba(255,253,248,0.42)'));
+const lineColor = computed(() =>
+  luminance(props.shown?.view.target.clothColor ?? '#ffffff') > 0.25 ? 'rgba(20,38,43,0.4)' : 'rgba(255,253,248,0.42)',
+);
 const frames = computed(() => {
   const target = props.shown?.view.target;
   if (target === undefined || !props.hasFrame) return [];
   const { garment, hoop } = target;
   const e = extents.value!;
-  const zone = garment === null ? [] : [{ name: `${garment.name} ${garment.width} × ${garment.height}`, dash: '2 5', ...rectangle(garment, (e.minX + e.maxX) / 2, (e.minY + e.maxY) / 2) }];
+  const zone =
+    garment === null
+      ? []
+      : [
+          {
+            name: `${garment.name} ${garment.width} × ${garment.height}`,
+            dash: '2 5',
+            ...rectangle(garment, (e.minX + e.maxX) / 2, (e.minY + e.maxY) / 2),
+          },
+        ];
   return [{ name: `${hoop.name} hoop`, dash: '7 5', ...rectangle(hoop, 0, 0) }, ...zone];
 });
 
@@ -143,7 +154,7 @@ defineExpose({ fit, zoomBy, zoomTo, goTo });
     <div class="scale number">
       <span>{{ sayScale(view.scale) }}</span>
       <span v-if="pointer" class="muted">{{ pointer.x.toFixed(1) }}, {{ pointer.y.toFixed(1) }} mm</span>
-      <i class="bar" :style="{ width: `${10 * view.scale}px` }" v-if="view.scale * 10 < 130" />
+      <i v-if="view.scale * 10 < 130" class="bar" :style="{ width: `${10 * view.scale}px` }" />
       <span v-if="view.scale * 10 < 130" class="muted">10 mm</span>
       <template v-else>
         <i class="bar" :style="{ width: `${view.scale}px` }" />

@@ -196,7 +196,16 @@ function loopsOfKnit(ctx: Context, edge: number, pitch: number, light: string, d
   ctx.globalAlpha = 1;
 }
 
-function fibers(ctx: Context, edge: number, light: string, dark: string, count: number, length: number, width: number, strength = 0.4): void {
+function fibers(
+  ctx: Context,
+  edge: number,
+  light: string,
+  dark: string,
+  count: number,
+  length: number,
+  width: number,
+  strength = 0.4,
+): void {
   const random = seededRandom(7);
   ctx.lineCap = 'round';
   ctx.lineWidth = Math.max(0.7, width);
@@ -211,7 +220,12 @@ function fibers(ctx: Context, edge: number, light: string, dark: string, count: 
     repeatAtEdges(edge, (ox, oy) => {
       ctx.beginPath();
       ctx.moveTo(x + ox, y + oy);
-      ctx.quadraticCurveTo(x + ox + (Math.cos(a) * reach) / 2 - Math.sin(a) * bend, y + oy + (Math.sin(a) * reach) / 2 + Math.cos(a) * bend, x + ox + Math.cos(a) * reach, y + oy + Math.sin(a) * reach);
+      ctx.quadraticCurveTo(
+        x + ox + (Math.cos(a) * reach) / 2 - Math.sin(a) * bend,
+        y + oy + (Math.sin(a) * reach) / 2 + Math.cos(a) * bend,
+        x + ox + Math.cos(a) * reach,
+        y + oy + Math.sin(a) * reach,
+      );
       ctx.stroke();
     });
   }

@@ -18,7 +18,16 @@ export const COVER_STEPS: readonly (readonly [label: string, color: string])[] =
 ];
 
 /** Paints stitches as faint lines with their penetrations on them. */
-export function paintPenetrations(ctx: Context, program: Program, strokes: Strokes, projection: Projection, from: number, to: number, upTo: number, box: Box): void {
+export function paintPenetrations(
+  ctx: Context,
+  program: Program,
+  strokes: Strokes,
+  projection: Projection,
+  from: number,
+  to: number,
+  upTo: number,
+  box: Box,
+): void {
   const { scale, originX, originY } = projection;
   const radius = Math.max(0.7, Math.min(3.2, 0.09 * scale));
   for (let k = from; k < to; k++) {
@@ -47,7 +56,16 @@ export function paintPenetrations(ctx: Context, program: Program, strokes: Strok
 }
 
 /** Paints the way of the needle: sewing as thin lines, moves as broken ones, cuts as hatched squares, entries and exits as brackets. */
-export function paintPaths(ctx: Context, program: Program, strokes: Strokes, projection: Projection, from: number, to: number, upTo: number, box: Box): void {
+export function paintPaths(
+  ctx: Context,
+  program: Program,
+  strokes: Strokes,
+  projection: Projection,
+  from: number,
+  to: number,
+  upTo: number,
+  box: Box,
+): void {
   ctx.lineWidth = Math.max(0.8, Math.min(1.6, 0.06 * projection.scale));
   ctx.globalAlpha = 0.75;
   for (let k = from; k < to; k++) {

@@ -61,7 +61,17 @@ export function paintThread(
 }
 
 /** Paints the shadow that the design throws on the cloth: one soft stroke under everything. */
-export function paintShadow(ctx: Context, program: Program, strokes: Strokes, projection: Projection, thickness: number, from: number, to: number, upTo: number, box: readonly [number, number, number, number]): void {
+export function paintShadow(
+  ctx: Context,
+  program: Program,
+  strokes: Strokes,
+  projection: Projection,
+  thickness: number,
+  from: number,
+  to: number,
+  upTo: number,
+  box: readonly [number, number, number, number],
+): void {
   const drop = 0.14 * projection.scale;
   ctx.strokeStyle = 'rgba(0, 0, 0, 0.3)';
   ctx.lineWidth = Math.max(1, thickness * 2.4 * projection.scale);
@@ -74,7 +84,14 @@ export function paintShadow(ctx: Context, program: Program, strokes: Strokes, pr
 }
 
 /** Traces a batch's stitches into the current path, without a break where one goes on from the other. */
-export function traceBatch(ctx: Context, program: Program, strokes: Strokes, k: number, upTo: number, { scale, originX, originY }: Projection): void {
+export function traceBatch(
+  ctx: Context,
+  program: Program,
+  strokes: Strokes,
+  k: number,
+  upTo: number,
+  { scale, originX, originY }: Projection,
+): void {
   const { x, y } = program;
   let last = -2;
   for (let n = strokes.starts[k]!; n < strokes.starts[k + 1]!; n++) {
@@ -99,7 +116,14 @@ function strokeBatch(ctx: Context, program: Program, strokes: Strokes, k: number
 }
 
 /** The light that lies on each stitch for itself, on its upper half: it is what makes a satin look like satin. */
-function strokeLights(ctx: Context, program: Program, strokes: Strokes, k: number, upTo: number, { scale, originX, originY }: Projection): void {
+function strokeLights(
+  ctx: Context,
+  program: Program,
+  strokes: Strokes,
+  k: number,
+  upTo: number,
+  { scale, originX, originY }: Projection,
+): void {
   const { x, y } = program;
   ctx.beginPath();
   for (let n = strokes.starts[k]!; n < strokes.starts[k + 1]!; n++) {

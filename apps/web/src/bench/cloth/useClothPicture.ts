@@ -24,7 +24,12 @@ const STILL = 70;
  * Keeps a canvas showing the cloth. The picture comes from the drawing worker; until it is there, the last one is moved and scaled to where
  * it belongs, which costs a few milliseconds whatever it shows. `onPainted` hears of each picture that arrives.
  */
-export function useClothPicture(canvas: Ref<HTMLCanvasElement | null>, channel: string, input: () => PictureInput, onPainted: () => void): void {
+export function useClothPicture(
+  canvas: Ref<HTMLCanvasElement | null>,
+  channel: string,
+  input: () => PictureInput,
+  onPainted: () => void,
+): void {
   let picture: { bitmap: ImageBitmap; view: Viewport; size: Size } | undefined;
   let timer: ReturnType<typeof setTimeout> | undefined;
   let isAsking = false;

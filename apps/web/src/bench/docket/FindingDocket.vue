@@ -11,7 +11,7 @@ const bench = useBench();
 const notices = useNotices();
 const checked = ref<ReadonlySet<string>>(new Set());
 const keeping = ref<Finding>();
-const list = useTemplateRef('list');
+const list = useTemplateRef<HTMLElement>('list');
 
 const numbers = computed(() => numberFindings(bench.openFindings));
 const fixable = computed(() => bench.openFindings.filter((f) => f.fix !== undefined));
@@ -44,7 +44,8 @@ function check(key: string, isChecked: boolean): void {
 
 async function attempt(keys: readonly string[]): Promise<void> {
   try {
-    if (!(await bench.tryRepairs(keys))) notices.say('Nothing to repair here', 'The file may have changed since; the docket is up to date now.');
+    if (!(await bench.tryRepairs(keys)))
+      notices.say('Nothing to repair here', 'The file may have changed since; the docket is up to date now.');
   } catch (error) {
     notices.complain(error);
   }
@@ -105,7 +106,9 @@ defineExpose({
       </template>
       <template v-else>
         <span class="muted">{{ bench.openFindings.length }} findings, worst first</span>
-        <v-btn v-if="chosen.length > 0" :disabled="bench.isBusy" @click="attempt(chosen.map((f) => f.key))">Try {{ chosen.length }} chosen</v-btn>
+        <v-btn v-if="chosen.length > 0" :disabled="bench.isBusy" @click="attempt(chosen.map((f) => f.key))"
+          >Try {{ chosen.length }} chosen</v-btn
+        >
         <v-btn v-else-if="fixable.length > 0" variant="outlined" :disabled="bench.isBusy" @click="attempt(fixable.map((f) => f.key))">
           {{ fixable.length === 1 ? 'Try the one repair' : `Try all ${fixable.length} repairs` }}
         </v-btn>

@@ -10,7 +10,11 @@ defineEmits<{ select: []; try: []; accept: []; drop: []; keep: []; check: [isChe
 const rule = computed(() => findRule(props.finding.rule));
 const price = computed(() => sayPrice(props.finding.cost));
 /** Only what a repair here would save is a gain; a price without one says what the fault costs. */
-const isGain = computed(() => props.finding.fix !== undefined && (props.finding.cost.seconds > 0 || (Math.abs(props.finding.cost.seconds) < 1 && props.finding.cost.stitches > 0)));
+const isGain = computed(
+  () =>
+    props.finding.fix !== undefined &&
+    (props.finding.cost.seconds > 0 || (Math.abs(props.finding.cost.seconds) < 1 && props.finding.cost.stitches > 0)),
+);
 const figure = computed(() => {
   const { measured, limit, unit } = props.finding;
   const say = (value: number): string => (Number.isInteger(value) ? String(value) : value.toFixed(unit === 'K' ? 1 : 2));

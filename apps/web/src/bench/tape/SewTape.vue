@@ -30,7 +30,11 @@ const perSecond = computed(() => Math.max(0, size.value.width - 2) / longest.val
 const every = computed(() => markEvery(perSecond.value));
 const total = computed(() => bench.shown?.view.totals.seconds ?? 0);
 const cursor = computed(() => (bench.time ?? total.value) * perSecond.value);
-const saved = computed(() => (other.value === undefined || now.value === undefined ? '' : saySigned(other.value.view.totals.seconds - now.value.totals.seconds, sayTime)));
+const saved = computed(() =>
+  other.value === undefined || now.value === undefined
+    ? ''
+    : saySigned(other.value.view.totals.seconds - now.value.totals.seconds, sayTime),
+);
 /** Where on the tape the selected finding is. */
 const ticks = computed(() => {
   const finding = bench.selectedFinding;
@@ -56,7 +60,8 @@ watchEffect(() => {
   ctx.clearRect(0, 0, size.value.width, size.value.height);
   drawScale(ctx, longest.value, perSecond.value, every.value, 1);
   drawTape(ctx, planTape(view.events, view.program.threads, perSecond.value), NOW_Y, NOW_HEIGHT, false);
-  if (other.value !== undefined) drawTape(ctx, planTape(other.value.view.events, other.value.view.program.threads, perSecond.value), THEN_Y, THEN_HEIGHT, true);
+  if (other.value !== undefined)
+    drawTape(ctx, planTape(other.value.view.events, other.value.view.program.threads, perSecond.value), THEN_Y, THEN_HEIGHT, true);
   ctx.fillStyle = '#14262b';
   for (const x of ticks.value) {
     ctx.beginPath();
@@ -121,8 +126,16 @@ function onKey(event: KeyboardEvent): void {
 <template>
   <section v-if="now" class="tape" aria-label="The run as a tape of time">
     <div class="line number">
-      <v-btn icon variant="text" size="x-small" :aria-label="'To the start'" @click="bench.time = 0"><v-icon :icon="mdiSkipBackward" /></v-btn>
-      <v-btn class="play" icon size="x-small" :aria-label="bench.isPlaying ? 'Pause' : 'Replay'" @click="bench.isPlaying = !bench.isPlaying">
+      <v-btn icon variant="text" size="x-small" :aria-label="'To the start'" @click="bench.time = 0"
+        ><v-icon :icon="mdiSkipBackward"
+      /></v-btn>
+      <v-btn
+        class="play"
+        icon
+        size="x-small"
+        :aria-label="bench.isPlaying ? 'Pause' : 'Replay'"
+        @click="bench.isPlaying = !bench.isPlaying"
+      >
         <v-icon :icon="bench.isPlaying ? mdiPause : mdiPlay" />
       </v-btn>
       <label class="muted">

@@ -38,7 +38,8 @@ export function drawScale(ctx: CanvasRenderingContext2D, seconds: number, perSec
     ctx.moveTo(x, y);
     ctx.lineTo(x, y + 5);
     // The last mark may have no room for its time.
-    if ((seconds - s) * perSecond > 34) ctx.fillText(every < 60 ? `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}` : `${s / 60} min`, x + 3, y + 9);
+    if ((seconds - s) * perSecond > 34)
+      ctx.fillText(every < 60 ? `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}` : `${s / 60} min`, x + 3, y + 9);
   }
   ctx.stroke();
 }

@@ -3,13 +3,14 @@ import { onBeforeUnmount, useTemplateRef } from 'vue';
 import BenchCloth from '../../bench/BenchCloth.vue';
 import FindingDocket from '../../bench/docket/FindingDocket.vue';
 import FigureHead from '../../bench/figures/FigureHead.vue';
+import type { ClothHandle } from '../../bench/cloth/handles.ts';
 import SewTape from '../../bench/tape/SewTape.vue';
-import { useBenchKeys } from '../../bench/useBenchKeys.ts';
+import { type DocketKeys, useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
 
 const bench = useBench();
-const cloth = useTemplateRef('cloth');
-const docket = useTemplateRef('docket');
+const cloth = useTemplateRef<ClothHandle>('cloth');
+const docket = useTemplateRef<DocketKeys>('docket');
 
 useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.zoomBy(factor), docket: () => docket.value });
 onBeforeUnmount(() => bench.dropTrial());
@@ -18,7 +19,12 @@ onBeforeUnmount(() => bench.dropTrial());
 <template>
   <main class="audit">
     <aside>
-      <FigureHead v-if="bench.now && bench.before" :now="bench.now.view.figures" :before="bench.before.view.figures" :trial="bench.trial?.shown.view.figures" />
+      <FigureHead
+        v-if="bench.now && bench.before"
+        :now="bench.now.view.figures"
+        :before="bench.before.view.figures"
+        :trial="bench.trial?.shown.view.figures"
+      />
       <FindingDocket ref="docket" />
     </aside>
     <BenchCloth ref="cloth" has-marks />

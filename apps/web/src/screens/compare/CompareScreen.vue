@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import ClothLens from '../../bench/cloth/ClothLens.vue';
 import ClothView from '../../bench/cloth/ClothView.vue';
+import type { ClothViewHandle } from '../../bench/cloth/handles.ts';
 import type { Viewport } from '../../bench/cloth/viewport.ts';
 import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
@@ -9,7 +10,7 @@ import { compareFigures, compareOrder } from './figureRows.ts';
 import FigureTable from './FigureTable.vue';
 
 const bench = useBench();
-const right = useTemplateRef('right');
+const right = useTemplateRef<ClothViewHandle>('right');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 const isSwipe = ref(false);
 /** Share of the picture, from the left, that shows the file as it came. */
@@ -53,11 +54,28 @@ function nudge(event: KeyboardEvent): void {
   <main class="compare">
     <section class="cloths" :class="{ swipe: isSwipe }" :style="{ '--swipe': `${swipe * 100}%` }">
       <div class="side came">
-        <ClothView v-model:view="view" :shown="bench.before" :kind="bench.kind" :up-to="bench.before!.view.program.rowCount" :stamp="bench.coverCount" channel="before" label="The design as it came in" />
+        <ClothView
+          v-model:view="view"
+          :shown="bench.before"
+          :kind="bench.kind"
+          :up-to="bench.before!.view.program.rowCount"
+          :stamp="bench.coverCount"
+          channel="before"
+          label="The design as it came in"
+        />
         <h2>as it came</h2>
       </div>
       <div class="side">
-        <ClothView ref="right" v-model:view="view" :shown="bench.now" :kind="bench.kind" :up-to="bench.now!.view.program.rowCount" :stamp="bench.coverCount" channel="now" label="The design as it is now" />
+        <ClothView
+          ref="right"
+          v-model:view="view"
+          :shown="bench.now"
+          :kind="bench.kind"
+          :up-to="bench.now!.view.program.rowCount"
+          :stamp="bench.coverCount"
+          channel="now"
+          label="The design as it is now"
+        />
         <h2>now</h2>
       </div>
       <div
@@ -73,8 +91,15 @@ function nudge(event: KeyboardEvent): void {
         @pointermove="drag"
         @keydown="nudge"
       />
-      <ClothLens v-model="bench.kind" :max-cover="bench.now!.view.target.fabric.maxCover" @fit="right?.fit()" @zoom="right?.zoomTo($event)" />
-      <v-btn class="mode" variant="flat" color="surface" @click="isSwipe = !isSwipe">{{ isSwipe ? 'Side by side' : 'One over the other' }}</v-btn>
+      <ClothLens
+        v-model="bench.kind"
+        :max-cover="bench.now!.view.target.fabric.maxCover"
+        @fit="right?.fit()"
+        @zoom="right?.zoomTo($event)"
+      />
+      <v-btn class="mode" variant="flat" color="surface" @click="isSwipe = !isSwipe">{{
+        isSwipe ? 'Side by side' : 'One over the other'
+      }}</v-btn>
     </section>
     <aside>
       <FigureTable title="One piece" :rows="rows" />
@@ -91,7 +116,9 @@ function nudge(event: KeyboardEvent): void {
           Nothing yet: the file is as it came. Its findings stand under <router-link :to="{ name: 'audit' }">Audit</router-link>.
         </p>
       </section>
-      <p class="muted small">Times and lengths are estimates for {{ bench.now!.view.target.machine.name }}. Sew a sample on the real cloth before the run.</p>
+      <p class="muted small">
+        Times and lengths are estimates for {{ bench.now!.view.target.machine.name }}. Sew a sample on the real cloth before the run.
+      </p>
     </aside>
   </main>
 </template>

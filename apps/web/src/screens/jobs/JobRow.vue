@@ -15,8 +15,13 @@ const STAGES = { 'taken-in': 'Taken in', 'in-work': 'In work', released: 'Releas
 
 const saved = computed(() => props.job.before.run.seconds - props.job.now.run.seconds);
 const due = computed(() => sayDue(props.job.due, new Date()));
-const link = computed(() => ({ name: props.job.stage === 'taken-in' && props.job.version === 0 ? 'take-in' : 'audit', params: { id: props.job.id } }));
-const counts = computed(() => SEVERITIES.filter((s) => props.job.findings[s] > 0).map((severity) => ({ severity, count: props.job.findings[severity] })));
+const link = computed(() => ({
+  name: props.job.stage === 'taken-in' && props.job.version === 0 ? 'take-in' : 'audit',
+  params: { id: props.job.id },
+}));
+const counts = computed(() =>
+  SEVERITIES.filter((s) => props.job.findings[s] > 0).map((severity) => ({ severity, count: props.job.findings[severity] })),
+);
 </script>
 
 <template>
@@ -58,7 +63,9 @@ const counts = computed(() => SEVERITIES.filter((s) => props.job.findings[s] > 0
         <span v-else class="muted small">nothing saved yet</span>
       </div>
     </router-link>
-    <v-btn class="remove" icon variant="text" size="x-small" color="secondary" :aria-label="`Delete ${job.name}`" @click="$emit('remove')"><v-icon :icon="mdiTrashCanOutline" /></v-btn>
+    <v-btn class="remove" icon variant="text" size="x-small" color="secondary" :aria-label="`Delete ${job.name}`" @click="$emit('remove')"
+      ><v-icon :icon="mdiTrashCanOutline"
+    /></v-btn>
   </li>
 </template>
 

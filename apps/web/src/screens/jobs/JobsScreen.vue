@@ -29,7 +29,9 @@ const found = computed(() => {
     return words.every((word) => text.includes(word));
   });
 });
-const saved = computed(() => (store.jobs ?? []).reduce((sum, job) => sum + (job.before.run.seconds - job.now.run.seconds) * job.target.quantity, 0));
+const saved = computed(() =>
+  (store.jobs ?? []).reduce((sum, job) => sum + (job.before.run.seconds - job.now.run.seconds) * job.target.quantity, 0),
+);
 
 async function take(files: FileList | null | undefined): Promise<void> {
   const file = files?.[0];
@@ -72,10 +74,25 @@ async function remove(): Promise<void> {
       <AppMark />
       <h1>Tidewater Stitch Room</h1>
       <span v-if="saved >= 60" class="gain number">{{ sayHours(saved) }} of machine time saved on these orders</span>
-      <v-text-field v-model="search" class="search" placeholder="Job, customer, cloth…" aria-label="Search the jobs" clearable :prepend-inner-icon="mdiMagnify" />
+      <v-text-field
+        v-model="search"
+        class="search"
+        placeholder="Job, customer, cloth…"
+        aria-label="Search the jobs"
+        clearable
+        :prepend-inner-icon="mdiMagnify"
+      />
       <v-btn size="default" variant="text" :to="{ name: 'shop' }">Shop</v-btn>
       <v-btn size="default" :loading="isTaking" @click="picker?.click()">Take in a file</v-btn>
-      <input ref="picker" class="visually-hidden" type="file" accept=".csv,.svg" aria-label="Stitch file" tabindex="-1" @change="take(picker?.files)" />
+      <input
+        ref="picker"
+        class="visually-hidden"
+        type="file"
+        accept=".csv,.svg"
+        aria-label="Stitch file"
+        tabindex="-1"
+        @change="take(picker?.files)"
+      />
     </header>
     <div v-if="refused" class="refused" role="alert">
       <div>
@@ -94,16 +111,22 @@ async function remove(): Promise<void> {
         <p>{{ store.failure }}</p>
         <v-btn class="mt-3" @click="store.load()">Try again</v-btn>
       </div>
-      <div v-else-if="!store.jobs" class="state" aria-busy="true"><v-progress-circular indeterminate color="primary" size="26" width="3" /></div>
+      <div v-else-if="!store.jobs" class="state" aria-busy="true">
+        <v-progress-circular indeterminate color="primary" size="26" width="3" />
+      </div>
       <div v-else-if="store.jobs.length > 0" class="state">
         <b>No job has all of “{{ search }}”</b>
-        <p><v-btn class="mt-3" variant="outlined" @click="search = ''">Show all {{ store.jobs.length }}</v-btn></p>
+        <p>
+          <v-btn class="mt-3" variant="outlined" @click="search = ''">Show all {{ store.jobs.length }}</v-btn>
+        </p>
       </div>
       <div v-else class="state">
         <b>No jobs yet</b>
         <p class="muted">Drop a stitch CSV or an SVG anywhere on this page.</p>
       </div>
-      <p v-if="found.length > 0" class="hint muted">Drop a stitch CSV or an SVG anywhere here to take it in. Times are estimates from the machine's profile.</p>
+      <p v-if="found.length > 0" class="hint muted">
+        Drop a stitch CSV or an SVG anywhere here to take it in. Times are estimates from the machine's profile.
+      </p>
     </main>
     <div v-if="isOver" class="here" aria-hidden="true">Let go to take it in</div>
     <v-dialog :model-value="removing !== undefined" @update:model-value="removing = undefined">

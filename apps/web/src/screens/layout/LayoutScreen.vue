@@ -5,9 +5,6 @@ import LaterScreen from '../../shell/LaterScreen.vue';
 <template>
   <LaterScreen
     title="Layout"
-    :what="[
-      'Several copies in one hoop, with registration marks',
-      'Sorted by step and by color, in rows that run to and fro',
-    ]"
+    :what="['Several copies in one hoop, with registration marks', 'Sorted by step and by color, in rows that run to and fro']"
   />
 </template>

@@ -59,7 +59,9 @@ async function keep(isRelease: boolean): Promise<void> {
       <h2>To settle first</h2>
       <p v-if="stops.length === 0" class="settled">
         <b>Nothing stands against sewing it.</b>
-        <span v-if="others > 0"> {{ others }} smaller findings are open under <router-link :to="{ name: 'audit' }">Audit</router-link>.</span>
+        <span v-if="others > 0">
+          {{ others }} smaller findings are open under <router-link :to="{ name: 'audit' }">Audit</router-link>.</span
+        >
       </p>
       <ul v-else class="stops">
         <li v-for="finding in stops" :key="finding.key">
@@ -76,7 +78,9 @@ async function keep(isRelease: boolean): Promise<void> {
           <span
             ><b>{{ file.name }}</b> <small class="muted">{{ file.what }}</small></span
           >
-          <v-btn :href="api.exportAddress(bench.job!.id, file.format)" :disabled="!isSaved" download :prepend-icon="mdiDownload">Download {{ file.format.toUpperCase() }}</v-btn>
+          <v-btn :href="api.exportAddress(bench.job!.id, file.format)" :disabled="!isSaved" download :prepend-icon="mdiDownload"
+            >Download {{ file.format.toUpperCase() }}</v-btn
+          >
         </li>
       </ul>
       <p v-if="!isSaved" class="muted">Files can be taken once the last step is saved.</p>
@@ -92,26 +96,58 @@ async function keep(isRelease: boolean): Promise<void> {
           <span
             >{{ revision.name }}<small v-if="revision.note" class="muted"> {{ revision.note }}</small></span
           >
-          <span class="muted">{{ sayCount(revision.figures.stitches) }} st, {{ revision.figures.trims }} trims, {{ sayTime(revision.figures.run.seconds) }}</span>
-          <time class="muted" :datetime="revision.createdAt">{{ new Date(revision.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) }}</time>
+          <span class="muted"
+            >{{ sayCount(revision.figures.stitches) }} st, {{ revision.figures.trims }} trims,
+            {{ sayTime(revision.figures.run.seconds) }}</span
+          >
+          <time class="muted" :datetime="revision.createdAt">{{
+            new Date(revision.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+          }}</time>
         </li>
       </ol>
     </section>
     <section class="column sheet" tabindex="0" aria-label="For the machine">
       <h2>For the machine</h2>
       <dl class="number">
-        <div><dt>Cloth</dt><dd>{{ target.fabric.name }}</dd></div>
-        <div><dt>Place</dt><dd>{{ target.garment?.name ?? 'not chosen' }}</dd></div>
-        <div><dt>Hoop</dt><dd>{{ target.hoop.name }}, field {{ target.hoop.width }} × {{ target.hoop.height }} mm</dd></div>
-        <div><dt>Stabilizer</dt><dd>{{ target.fabric.stabilizer }}</dd></div>
-        <div><dt>Topping</dt><dd>{{ target.fabric.topping || 'none' }}</dd></div>
-        <div><dt>Thread</dt><dd>{{ target.thread.name }}, needle {{ target.thread.needle }}</dd></div>
-        <div><dt>Pieces</dt><dd>{{ sayCount(target.quantity) }}</dd></div>
+        <div>
+          <dt>Cloth</dt>
+          <dd>{{ target.fabric.name }}</dd>
+        </div>
+        <div>
+          <dt>Place</dt>
+          <dd>{{ target.garment?.name ?? 'not chosen' }}</dd>
+        </div>
+        <div>
+          <dt>Hoop</dt>
+          <dd>{{ target.hoop.name }}, field {{ target.hoop.width }} × {{ target.hoop.height }} mm</dd>
+        </div>
+        <div>
+          <dt>Stabilizer</dt>
+          <dd>{{ target.fabric.stabilizer }}</dd>
+        </div>
+        <div>
+          <dt>Topping</dt>
+          <dd>{{ target.fabric.topping || 'none' }}</dd>
+        </div>
+        <div>
+          <dt>Thread</dt>
+          <dd>{{ target.thread.name }}, needle {{ target.thread.needle }}</dd>
+        </div>
+        <div>
+          <dt>Pieces</dt>
+          <dd>{{ sayCount(target.quantity) }}</dd>
+        </div>
       </dl>
       <h2>Threads</h2>
       <table class="number">
         <thead>
-          <tr><th scope="col">thread</th><th scope="col">put on</th><th scope="col">stitches</th><th scope="col">a piece</th><th scope="col">the order</th></tr>
+          <tr>
+            <th scope="col">thread</th>
+            <th scope="col">put on</th>
+            <th scope="col">stitches</th>
+            <th scope="col">a piece</th>
+            <th scope="col">the order</th>
+          </tr>
         </thead>
         <tbody>
           <tr v-for="color in colors" :key="color.color + color.name">

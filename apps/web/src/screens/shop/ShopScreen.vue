@@ -33,21 +33,48 @@ const table = computed<Table | undefined>(() => {
     case 'fabrics':
       return {
         heads: ['cloth', 'g/m²', 'stretch %', 'pile mm', 'fill mm', 'satin mm', 'pull mm a side', 'K max', 'stabilizer', 'topping'],
-        rows: shop.fabrics.map((f) => ({ id: f.id, color: f.color, cells: [f.name, f.mass, f.stretch, f.pile, f.fillSpacing.toFixed(2), f.satinSpacing.toFixed(2), f.pull.toFixed(2), f.maxCover.toFixed(1), f.stabilizer, f.topping || '–'] })),
+        rows: shop.fabrics.map((f) => ({
+          id: f.id,
+          color: f.color,
+          cells: [
+            f.name,
+            f.mass,
+            f.stretch,
+            f.pile,
+            f.fillSpacing.toFixed(2),
+            f.satinSpacing.toFixed(2),
+            f.pull.toFixed(2),
+            f.maxCover.toFixed(1),
+            f.stabilizer,
+            f.topping || '–',
+          ],
+        })),
       };
     case 'threads':
       return {
         heads: ['thread', 'weight', 'tex', 'fiber', 'needle', 'cone m'],
-        rows: shop.threads.map((t) => ({ id: t.id, cells: [t.name, t.weight, (1000 / t.weight).toFixed(1), t.fiber, t.needle, t.coneMetres] })),
+        rows: shop.threads.map((t) => ({
+          id: t.id,
+          cells: [t.name, t.weight, (1000 / t.weight).toFixed(1), t.fiber, t.needle, t.coneMetres],
+        })),
       };
     case 'garments':
-      return { heads: ['place', 'zone mm', 'hoop'], rows: shop.garments.map((g) => ({ id: g.id, cells: [g.name, `${g.width} × ${g.height}`, shop.hoops.find((h) => h.id === g.hoopId)?.name ?? g.hoopId] })) };
+      return {
+        heads: ['place', 'zone mm', 'hoop'],
+        rows: shop.garments.map((g) => ({
+          id: g.id,
+          cells: [g.name, `${g.width} × ${g.height}`, shop.hoops.find((h) => h.id === g.hoopId)?.name ?? g.hoopId],
+        })),
+      };
     case 'hoops':
       return { heads: ['hoop', 'field mm'], rows: shop.hoops.map((h) => ({ id: h.id, cells: [h.name, `${h.width} × ${h.height}`] })) };
     case 'machines':
       return {
         heads: ['machine', 'needles', 'top speed /min', 'longest stitch mm', 'trim s', 'color change s'],
-        rows: shop.machines.map((m) => ({ id: m.id, cells: [m.name, m.needles, m.topSpeed, m.maxStitch, m.trimCycle.toFixed(1), m.colorChange] })),
+        rows: shop.machines.map((m) => ({
+          id: m.id,
+          cells: [m.name, m.needles, m.topSpeed, m.maxStitch, m.trimCycle.toFixed(1), m.colorChange],
+        })),
       };
     case 'rules':
       return undefined;
@@ -86,7 +113,9 @@ function remove(id: string, name: string | number): void {
       <AppMark />
       <h1>Shop</h1>
       <nav aria-label="Lists of the shop" role="tablist">
-        <button v-for="[name, label] in TABS" :key="name" type="button" role="tab" :aria-selected="tab === name" @click="tab = name">{{ label }}</button>
+        <button v-for="[name, label] in TABS" :key="name" type="button" role="tab" :aria-selected="tab === name" @click="tab = name">
+          {{ label }}
+        </button>
       </nav>
       <v-btn variant="text" @click="act(() => store.restore())">Bring back the defaults</v-btn>
       <v-btn variant="text" :to="{ name: 'jobs' }">To the jobs</v-btn>
@@ -103,16 +132,33 @@ function remove(id: string, name: string | number): void {
           <tr v-for="row in table.rows" :key="row.id">
             <th scope="row"><i v-if="row.color" :style="{ background: row.color }" />{{ row.cells[0] }}</th>
             <td v-for="(cell, index) in row.cells.slice(1)" :key="index">{{ cell }}</td>
-            <td><v-btn variant="text" size="x-small" color="secondary" :aria-label="`Delete ${row.cells[0]}`" @click="remove(row.id, row.cells[0]!)">delete</v-btn></td>
+            <td>
+              <v-btn
+                variant="text"
+                size="x-small"
+                color="secondary"
+                :aria-label="`Delete ${row.cells[0]}`"
+                @click="remove(row.id, row.cells[0]!)"
+                >delete</v-btn
+              >
+            </td>
           </tr>
         </tbody>
       </table>
       <section v-else-if="tab === 'rules'" class="rules">
-        <p class="muted">Version {{ RULEBOOK_VERSION }}. Limits as they are for {{ reference.fabric.name }}, {{ reference.garment?.name }}, {{ reference.thread.name }}.</p>
+        <p class="muted">
+          Version {{ RULEBOOK_VERSION }}. Limits as they are for {{ reference.fabric.name }}, {{ reference.garment?.name }},
+          {{ reference.thread.name }}.
+        </p>
         <article v-for="rule in RULES" :key="rule.id">
-          <h2>{{ rule.title }} <span class="muted">{{ rule.group }}</span></h2>
+          <h2>
+            {{ rule.title }} <span class="muted">{{ rule.group }}</span>
+          </h2>
           <p>{{ rule.why }}</p>
-          <p class="muted number">Measures {{ rule.measures }}. Limit {{ limitOf(rule) }}. Source: {{ rule.source }}. {{ rule.repair ? `Repair: ${rule.repair.name}.` : 'Repaired by hand.' }}</p>
+          <p class="muted number">
+            Measures {{ rule.measures }}. Limit {{ limitOf(rule) }}. Source: {{ rule.source }}.
+            {{ rule.repair ? `Repair: ${rule.repair.name}.` : 'Repaired by hand.' }}
+          </p>
         </article>
       </section>
     </main>

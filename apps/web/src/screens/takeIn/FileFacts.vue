@@ -43,7 +43,12 @@ const bars = computed(() => {
     </dl>
     <figure>
       <div class="bars" role="img" aria-label="How many stitches are how long">
-        <i v-for="bar in bars" :key="bar.from" :style="{ height: `${Math.max(bar.count > 0 ? 3 : 0, bar.share * 100)}%` }" :title="`${bar.from} to ${bar.from + HISTOGRAM_BIN} mm: ${bar.count}`" />
+        <i
+          v-for="bar in bars"
+          :key="bar.from"
+          :style="{ height: `${Math.max(bar.count > 0 ? 3 : 0, bar.share * 100)}%` }"
+          :title="`${bar.from} to ${bar.from + HISTOGRAM_BIN} mm: ${bar.count}`"
+        />
       </div>
       <figcaption class="muted number"><span>0</span><span>stitch length</span><span>12.5 mm</span></figcaption>
     </figure>

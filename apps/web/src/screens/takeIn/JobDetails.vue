@@ -29,7 +29,12 @@ async function save(): Promise<void> {
   }
   if (name.value === job.name && customer.value === job.customer && due.value === (job.due ?? '')) return;
   try {
-    const changed = await api.changeDetails(job.id, { detailsVersion: job.detailsVersion, name: name.value, customer: customer.value, due: due.value === '' ? null : due.value });
+    const changed = await api.changeDetails(job.id, {
+      detailsVersion: job.detailsVersion,
+      name: name.value,
+      customer: customer.value,
+      due: due.value === '' ? null : due.value,
+    });
     bench.job = { ...job, ...changed };
   } catch (error) {
     notices.complain(error);

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { useTemplateRef } from 'vue';
 import BenchCloth from '../../bench/BenchCloth.vue';
+import type { ClothHandle } from '../../bench/cloth/handles.ts';
 import SewTape from '../../bench/tape/SewTape.vue';
 import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import FileFacts from './FileFacts.vue';
 import JobDetails from './JobDetails.vue';
 import TargetForm from './TargetForm.vue';
 
-const cloth = useTemplateRef('cloth');
+const cloth = useTemplateRef<ClothHandle>('cloth');
 useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.zoomBy(factor) });
 </script>
 

@@ -19,7 +19,9 @@ const lists = computed(() => {
   // What the job holds may be gone from the shop: it still stands in the list, marked.
   const withOwn = <T extends { readonly id: string; readonly name: string }>(list: readonly T[], own: T | null) => {
     const items = list.map((item) => ({ title: item.name, value: item.id }));
-    return own === null || list.some((item) => item.id === own.id) ? items : [...items, { title: `${own.name} (no longer in the shop)`, value: own.id }];
+    return own === null || list.some((item) => item.id === own.id)
+      ? items
+      : [...items, { title: `${own.name} (no longer in the shop)`, value: own.id }];
   };
   return {
     fabrics: withOwn(s.fabrics, t.fabric),
@@ -85,7 +87,9 @@ function chooseColor(event: Event): void {
 <template>
   <section class="target" aria-label="What it is sewn on, with and for">
     <h2>Sewn on, with, for</h2>
-    <p v-if="isClothGone" class="gone">{{ target.fabric.name }} was deleted from the shop. This job keeps the values it was judged by until you choose another cloth.</p>
+    <p v-if="isClothGone" class="gone">
+      {{ target.fabric.name }} was deleted from the shop. This job keeps the values it was judged by until you choose another cloth.
+    </p>
     <template v-if="lists">
       <div class="two cloth">
         <v-select label="Cloth" :items="lists.fabrics" :model-value="target.fabric.id" @update:model-value="chooseFabric" />
@@ -94,7 +98,12 @@ function chooseColor(event: Event): void {
         /></label>
       </div>
       <div class="two">
-        <v-select label="Place on the garment" :items="lists.garments" :model-value="target.garment?.id ?? ''" @update:model-value="chooseGarment" />
+        <v-select
+          label="Place on the garment"
+          :items="lists.garments"
+          :model-value="target.garment?.id ?? ''"
+          @update:model-value="chooseGarment"
+        />
         <v-select label="Hoop" :items="lists.hoops" :model-value="target.hoop.id" @update:model-value="chooseHoop" />
       </div>
       <div class="two">
@@ -103,11 +112,17 @@ function chooseColor(event: Event): void {
       </div>
       <div class="two">
         <v-text-field label="Pieces" type="number" min="1" :model-value="target.quantity" @change="chooseQuantity" />
-        <v-select label="What matters most" :items="GOALS.map((g) => ({ title: GOAL_NAMES[g], value: g }))" :model-value="target.goal" @update:model-value="(goal: Goal) => change(`goal: ${GOAL_NAMES[goal].toLowerCase()}`, { goal })" />
+        <v-select
+          label="What matters most"
+          :items="GOALS.map((g) => ({ title: GOAL_NAMES[g], value: g }))"
+          :model-value="target.goal"
+          @update:model-value="(goal: Goal) => change(`goal: ${GOAL_NAMES[goal].toLowerCase()}`, { goal })"
+        />
       </div>
     </template>
     <p class="muted facts number">
-      {{ target.fabric.mass }} g/m², stretch {{ target.fabric.stretch }} %, {{ target.fabric.pile > 0 ? `pile ${target.fabric.pile} mm, ` : '' }}{{ target.fabric.stabilizer
+      {{ target.fabric.mass }} g/m², stretch {{ target.fabric.stretch }} %,
+      {{ target.fabric.pile > 0 ? `pile ${target.fabric.pile} mm, ` : '' }}{{ target.fabric.stabilizer
       }}{{ target.fabric.topping ? `, ${target.fabric.topping} topping` : '' }}. Needle {{ target.thread.needle }}.
     </p>
   </section>

@@ -150,7 +150,7 @@ function* cutIntoPieces(text: string, hasQuotes: boolean): Generator<string> {
       continue;
     }
     yield text.slice(start, end);
-    start = at = end + 1;
+    start = end + 1;
     isQuoted = false;
   }
 }

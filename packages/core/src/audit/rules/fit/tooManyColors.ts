@@ -52,7 +52,8 @@ function sayNearest(threads: readonly ProgramThread[]): string {
   some.forEach((a, k) => {
     for (const b of some.slice(k + 1)) {
       const difference = colorDifference(a.color, b.color);
-      if (difference < nearest.difference) nearest = { difference, text: `${nameThread(a)} and ${nameThread(b)} look most alike (CIEDE2000 ${difference.toFixed(1)}).` };
+      if (difference < nearest.difference)
+        nearest = { difference, text: `${nameThread(a)} and ${nameThread(b)} look most alike (CIEDE2000 ${difference.toFixed(1)}).` };
     }
   });
   return nearest.text;

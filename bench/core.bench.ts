@@ -1,0 +1,52 @@
+import {
+  auditDesign,
+  defaultTarget,
+  generateFill,
+  generateSatin,
+  inspectProgram,
+  mapCover,
+  readStitchCsv,
+  repairFindings,
+  runClock,
+  countProgram,
+  writeStitchCsv,
+  writeSvg,
+  readSvg,
+} from '@isola/core';
+import { makeProgram } from './programs.ts';
+
+const RUNS = 7;
+const target = defaultTarget();
+
+/** Times a computation: best and middle of several runs, after one to warm up, in ms. */
+function time(name: string, wanted: string, act: () => unknown): Record<string, string> {
+  act();
+  const took = Array.from({ length: RUNS }, () => {
+    const start = performance.now();
+    act();
+    return performance.now() - start;
+  }).sort((a, b) => a - b);
+  return { computation: name, 'best ms': took[0]!.toFixed(1), 'middle ms': took[RUNS >> 1]!.toFixed(1), target: wanted };
+}
+
+const rows100k = makeProgram(100_000);
+const csv = writeStitchCsv(rows100k);
+const svg = writeSvg(rows100k);
+const design = { program: rows100k, target, kept: {} };
+const square = Float64Array.of(0, 0, 90, 0, 90, 90, 0, 90);
+
+console.table([
+  time('100,000 rows: read stitch CSV', '150', () => readStitchCsv(csv)),
+  time('100,000 rows: counts, clock and cover map', '100', () => {
+    countProgram(rows100k);
+    runClock(rows100k, target.machine);
+    mapCover(rows100k, target.thread);
+  }),
+  time('100,000 rows: all rules', '200', () => auditDesign(design)),
+  time('100,000 rows: all figures', '', () => inspectProgram(rows100k, target)),
+  time('100,000 rows: all repairs', '', () => repairFindings(design, () => true)),
+  time('100,000 rows: write stitch CSV', '', () => writeStitchCsv(rows100k)),
+  time('100,000 rows: read SVG', '', () => readSvg(svg)),
+  time('fill of some 10,000 stitches', '', () => generateFill([square], { angle: 30, spacing: 0.4, stitchLength: 4, offset: 0.3 })),
+  time('satin of some 3,000 stitches', '', () => generateSatin(Float64Array.of(0, 0, 600, 0), Float64Array.of(0, 4, 600, 4), { spacing: 0.4, pull: 0.2, splitLength: 7 })),
+]);
