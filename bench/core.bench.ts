@@ -4,6 +4,7 @@ import {
   generateFill,
   generateSatin,
   inspectProgram,
+  layLengths,
   mapCover,
   readStitchCsv,
   repairFindings,
@@ -38,9 +39,10 @@ const square = Float64Array.of(0, 0, 90, 0, 90, 90, 0, 90);
 console.table([
   time('100,000 rows: read stitch CSV', '150', () => readStitchCsv(csv)),
   time('100,000 rows: counts, clock and cover map', '100', () => {
-    countProgram(rows100k);
-    runClock(rows100k, target.machine);
-    mapCover(rows100k, target.thread);
+    const lengths = layLengths(rows100k);
+    countProgram(rows100k, lengths);
+    runClock(rows100k, target.machine, lengths);
+    mapCover(rows100k, target.thread, lengths);
   }),
   time('100,000 rows: all rules', '200', () => auditDesign(design)),
   time('100,000 rows: all figures', '', () => inspectProgram(rows100k, target)),
@@ -48,5 +50,7 @@ console.table([
   time('100,000 rows: write stitch CSV', '', () => writeStitchCsv(rows100k)),
   time('100,000 rows: read SVG', '', () => readSvg(svg)),
   time('fill of some 10,000 stitches', '', () => generateFill([square], { angle: 30, spacing: 0.4, stitchLength: 4, offset: 0.3 })),
-  time('satin of some 3,000 stitches', '', () => generateSatin(Float64Array.of(0, 0, 600, 0), Float64Array.of(0, 4, 600, 4), { spacing: 0.4, pull: 0.2, splitLength: 7 })),
+  time('satin of some 3,000 stitches', '', () =>
+    generateSatin(Float64Array.of(0, 0, 600, 0), Float64Array.of(0, 4, 600, 4), { spacing: 0.4, pull: 0.2, splitLength: 7 }),
+  ),
 ]);

@@ -13,7 +13,8 @@ export function makeProgram(rows: number): Program {
     builder.color(`#${((part * 2654435761) % 0xffffff).toString(16).padStart(6, '0')}`, `Thread ${part}`);
     for (const path of generateFill([ring], { angle: part * 37, spacing: 0.4, stitchLength: 3.6, offset: 0.3 })) {
       builder.jump(roundToThousandth(path[0]!), roundToThousandth(path[1]!));
-      for (let k = 0; k < path.length && builder.rowCount < rows - 2; k += 2) builder.stitch(roundToThousandth(path[k]!), roundToThousandth(path[k + 1]!));
+      for (let k = 0; k < path.length && builder.rowCount < rows - 2; k += 2)
+        builder.stitch(roundToThousandth(path[k]!), roundToThousandth(path[k + 1]!));
       builder.trim();
     }
   }

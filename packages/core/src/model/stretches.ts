@@ -76,7 +76,8 @@ export function layLengths(program: Program): Float64Array {
     else if (command === STITCH || command === JUMP) {
       const x = program.x[i]!;
       const y = program.y[i]!;
-      if (isHeld) lengths[i] = Math.hypot(x - px, y - py);
+      // Not Math.hypot, which guards against an overflow that millimetres cannot cause, at ten times the price.
+      if (isHeld) lengths[i] = Math.sqrt((x - px) * (x - px) + (y - py) * (y - py));
       if (command === STITCH) isHeld = true;
       px = x;
       py = y;

@@ -12,6 +12,8 @@ const COLOR_CODE = /^#[0-9a-fA-F]{6}$/;
  * of a long file and keeps its memory level.
  */
 const PIECE = 1 << 10;
+const COMMA = 44;
+const LINE_FEED = 10;
 
 /**
  * Reads a stitch CSV (RFC 4180 with a header row, one row a machine command, mm, y up). A leading byte order mark, blank lines and any
@@ -29,18 +31,15 @@ export function readStitchCsv(text: string): Result<ReadProgram, FileProblem> {
   let endLine = 0;
   let stitches = 0;
 
-  for (const piece of cutIntoPieces(clean, mayBreakInside)) {
-    const { data, errors } = Papa.parse<string[]>(piece, { delimiter: ',', newline: '\n' });
-    const badQuote = errors.find((e) => e.type === 'Quotes');
-    for (let r = 0; r < data.length; r++) {
-      const fields = data[r]!;
-      if (badQuote?.row === r) refuse('a quote that is not closed or not doubled', 'text in quotes as in RFC 4180');
-      else if (fields.length > 1 || fields[0]!.trim() !== '') takeRow(fields);
-      if (problem !== undefined) break;
-      line++;
-      if (mayBreakInside) for (const field of fields) for (let k = field.indexOf('\n'); k >= 0; k = field.indexOf('\n', k + 1)) line++;
-    }
-    if (problem !== undefined) break;
+  let at = 0;
+  while (at < clean.length && problem === undefined) {
+    const from = at;
+    at = takePlainRows(at);
+    if (at >= clean.length) break;
+    // Where plain rows go on for long, what stands between them is a row or two; else the tokenizer takes more at once.
+    const end = findRowEnd(clean, at, at - from > PIECE ? 1 : PIECE, mayBreakInside);
+    takePiece(clean.slice(at, end));
+    at = end + 1;
   }
 
   if (problem !== undefined) return fail(problem);
@@ -51,6 +50,50 @@ export function readStitchCsv(text: string): Result<ReadProgram, FileProblem> {
   }
   const program = builder.build();
   return stitches === 0 ? fail(noStitchProblem(program)) : succeed({ program, warnings });
+
+  /**
+   * Takes stitches and jumps from `start` on as long as they are written as this format writes them, straight from the text, and gives the
+   * start of the first row that is not: the general tokenizer takes that. Such rows are nearly all of a file.
+   */
+  function takePlainRows(start: number): number {
+    if (columns?.command !== 0 || columns.x !== 1 || columns.y !== 2 || endLine > 0) return start;
+    let row = start;
+    while (row < clean.length && builder.rowCount < MAX_ROWS) {
+      const isStitch = clean.startsWith('stitch,', row);
+      if (!isStitch && !clean.startsWith('jump,', row)) return row;
+      const x = row + (isStitch ? 7 : 5);
+      const y = clean.indexOf(',', x) + 1;
+      if (y === 0) return row;
+      let yEnd = y;
+      while (yEnd < clean.length && clean.charCodeAt(yEnd) !== COMMA && clean.charCodeAt(yEnd) !== LINE_FEED) yEnd++;
+      let end = yEnd;
+      while (end < clean.length && clean.charCodeAt(end) === COMMA) end++;
+      if ((end < clean.length && clean.charCodeAt(end) !== LINE_FEED) || end - yEnd > width - 3) return row;
+      const px = parseDecimal(clean, x, y - 1);
+      const py = parseDecimal(clean, y, yEnd);
+      if (!(Math.abs(px) <= MAX_COORDINATE && Math.abs(py) <= MAX_COORDINATE)) return row;
+      if (isStitch) {
+        builder.stitch(px + 0, py + 0);
+        stitches++;
+      } else builder.jump(px + 0, py + 0);
+      line++;
+      row = end + 1;
+    }
+    return row;
+  }
+
+  function takePiece(piece: string): void {
+    const { data, errors } = Papa.parse<string[]>(piece, { delimiter: ',', newline: '\n' });
+    const badQuote = errors.find((e) => e.type === 'Quotes');
+    for (let r = 0; r < data.length && problem === undefined; r++) {
+      const fields = data[r]!;
+      if (badQuote?.row === r) refuse('a quote that is not closed or not doubled', 'text in quotes as in RFC 4180');
+      else if (fields.length > 1 || fields[0]!.trim() !== '') takeRow(fields);
+      if (problem !== undefined) return;
+      line++;
+      if (mayBreakInside) for (const field of fields) for (let k = field.indexOf('\n'); k >= 0; k = field.indexOf('\n', k + 1)) line++;
+    }
+  }
 
   function takeRow(fields: string[]): void {
     if (columns === undefined) {
@@ -133,25 +176,21 @@ function readHeader(fields: readonly string[]): Result<Record<Column, number>, F
 }
 
 /**
- * The text in pieces that end where a row ends: at a line end before which the quotes come in pairs. Where they never do, the rest of the
- * text is one piece, and the tokenizer says what is wrong with it.
+ * Where the first row ends that has at least `least` characters before its end, counted from `start`: at a line end before which the quotes
+ * come in pairs, or at the end of the text where they never do, so that the tokenizer can say what is wrong.
  */
-function* cutIntoPieces(text: string, hasQuotes: boolean): Generator<string> {
-  let start = 0;
-  let at = 0;
+function findRowEnd(text: string, start: number, least: number, hasQuotes: boolean): number {
   let isQuoted = false;
-  while (start < text.length) {
-    let end = text.indexOf('\n', Math.max(at, start + PIECE));
-    if (end < 0) end = text.length;
-    if (hasQuotes) for (let k = text.indexOf('"', at); k >= 0 && k < end; k = text.indexOf('"', k + 1)) isQuoted = !isQuoted;
-    at = end;
-    if (isQuoted && end < text.length) {
-      at = end + 1;
-      continue;
-    }
-    yield text.slice(start, end);
-    start = end + 1;
-    isQuoted = false;
+  let seen = start;
+  let end = start + least - 1;
+  for (;;) {
+    end = text.indexOf('\n', end);
+    if (end < 0) return text.length;
+    if (!hasQuotes) return end;
+    for (let k = text.indexOf('"', seen); k >= 0 && k < end; k = text.indexOf('"', k + 1)) isQuoted = !isQuoted;
+    if (!isQuoted) return end;
+    seen = end;
+    end++;
   }
 }
 
