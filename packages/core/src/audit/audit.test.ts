@@ -219,6 +219,17 @@ describe('repairs', () => {
     );
   });
 
+  test('findings over a whole jacket back, of more cells than a call takes arguments, are put together', () => {
+    const builder = new ProgramBuilder();
+    for (const [k, angle] of [0, 60, 120].entries()) {
+      builder.color(`#00000${k}`);
+      for (const [x, y] of fillSquare(240, 0.4, angle)) builder.stitch(x, y);
+    }
+    const [finding] = find(builder.end().build(), 'stacked-cover');
+    expect(finding!.message).toContain('3 layers');
+    expect(finding!.message).toMatch(/on 5\d,\d{3} mm²/);
+  });
+
   test('programs of one stitch, of identical points and of nothing but jumps are audited without complaint', () => {
     const same = buildProgram(Array.from({ length: 3000 }, () => ({ command: 'stitch' as const, x: 1, y: 1 })));
     expect(auditDesign(designOf(same)).length).toBeGreaterThan(0);

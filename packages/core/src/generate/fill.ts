@@ -46,7 +46,7 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, fro
     const sewn = sewSection(next.section, next.isTop, next.isRight, spec);
     const path = paths[paths.length - 1];
     const way = path === undefined ? undefined : travelInside(turned, x, y, sewn[0]!, sewn[1]!);
-    if (path !== undefined && way !== undefined) path.push(...way, ...sewn);
+    if (path !== undefined && way !== undefined) for (const part of [way, sewn]) for (const value of part) path.push(value);
     else paths.push(sewn);
     x = sewn[sewn.length - 2]!;
     y = sewn[sewn.length - 1]!;

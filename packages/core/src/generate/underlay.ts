@@ -33,14 +33,19 @@ export function generateZigzag(left: Float64Array, right: Float64Array, spacing:
 
 /** A run inside the edge of each ring of a fill (paths xyxy, closed). */
 export function generateEdgeRun(rings: readonly Float64Array[]): Float64Array[] {
-  return offsetRings(rings, -INSET).map((ring) =>
-    generateRun(Float64Array.of(...ring, ring[0]!, ring[1]!), { stitchLength: UNDERLAY_STITCH }),
-  );
+  return offsetRings(rings, -INSET).map((ring) => generateRun(closeRing(ring), { stitchLength: UNDERLAY_STITCH }));
 }
 
 /** Open rows across a fill (paths xyxy), inside its edge, turned against the cover's angle. */
 export function generateTatamiUnderlay(rings: readonly Float64Array[], coverAngle: number, spacing = 3.5): Float64Array[] {
   return generateFill(offsetRings(rings, -INSET), { spacing, angle: coverAngle + 90, stitchLength: 3.5, offset: 0.5 });
+}
+
+function closeRing(ring: Float64Array): Float64Array {
+  const closed = new Float64Array(ring.length + 2);
+  closed.set(ring);
+  closed.set(ring.subarray(0, 2), ring.length);
+  return closed;
 }
 
 function between(left: Float64Array, right: Float64Array, share: number): Float64Array {

@@ -22,7 +22,7 @@ export const stackedCover: Rule = {
     if (spots.length === 0) return [];
     const worst = spots.reduce((a, b) => (b.worst > a.worst ? b : a));
     const area = spots.reduce((sum, s) => sum + s.area, 0);
-    const layers = Math.max(...worst.cells.map((cell) => cover.layers[cell]!));
+    const layers = worst.cells.reduce((most, cell) => Math.max(most, cover.layers[cell]!), 0);
     const rows = spots.map((s) => s.row).sort((a, b) => a - b);
     const finding: Finding = {
       ...describeRows(context, stackedCover.id, rows),

@@ -19,7 +19,7 @@ export const needlessJump: Rule = {
     const byRow = new Map(listNeedless(context).map((c) => [c.to.first, c]));
     return groupByThread(context, byRow.keys()).map((rows): Finding => {
       const connections = rows.map((row) => byRow.get(row)!);
-      const widest = Math.max(...connections.map((c) => c.distance));
+      const widest = connections.reduce((most, c) => Math.max(most, c.distance), 0);
       return {
         ...describeRows(context, needlessJump.id, rows),
         severity: rows.length > 3 ? 'fix' : 'note',

@@ -21,7 +21,7 @@ export const needlessTrim: Rule = {
     const byRow = new Map(listNeedless(context).map((c) => [c.to.first, c]));
     return groupByThread(context, byRow.keys()).map((rows): Finding => {
       const connections = rows.map((row) => byRow.get(row)!);
-      const widest = Math.max(...connections.map((c) => c.distance));
+      const widest = connections.reduce((most, c) => Math.max(most, c.distance), 0);
       const price = priceOfPatches(context, carryOver(context, connections));
       return {
         ...describeRows(context, needlessTrim.id, rows),
