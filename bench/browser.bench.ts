@@ -49,10 +49,15 @@ for (const rows of [20_000, 400_000]) {
   await page.locator('.cloth[data-painted=true]').waitFor({ timeout: 120_000 });
   const opened = performance.now() - start;
   await wait(3000);
-  const tasks = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
+  const tasks = await page.evaluate(() => {
+    const read = performance.getEntriesByType('resource').find((entry) => entry.name.endsWith('/file')) as PerformanceResourceTiming;
+    return (window as unknown as { longTasks: { start: number; duration: number }[] }).longTasks
+      .filter((task) => task.start > read.responseEnd)
+      .map((task) => task.duration);
+  });
   results.push({ measure: `${rows.toLocaleString('en')} rows: from address to picture`, value: `${opened.toFixed(0)} ms`, target: '' });
   results.push({
-    measure: `${rows.toLocaleString('en')} rows: longest task of the page while opening`,
+    measure: `${rows.toLocaleString('en')} rows: longest task of the page after the file is read`,
     value: `${Math.max(0, ...tasks).toFixed(0)} ms`,
     target: '100 ms',
   });
@@ -84,39 +89,27 @@ for (const rows of [20_000, 400_000]) {
     value: `${frames[frames.length >> 1]!.toFixed(1)}, ${frames[Math.floor(frames.length * 0.95)]!.toFixed(1)} ms`,
     target: '16 ms',
   });
-  const draws: number[] = [];
   for (let k = 0; k < 5; k++) {
     await page.keyboard.press('2');
-    await wait(1500);
-    draws.push(
-      await page.evaluate(
-        () =>
-          new Promise<number>((resolve) => {
-            const canvas = document.querySelector<HTMLCanvasElement>('canvas.surface')!;
-            const context = canvas.getContext('2d')!;
-            const draw = context.drawImage.bind(context) as (...args: unknown[]) => void;
-            const start = performance.now();
-            context.drawImage = (...args: unknown[]) => {
-              draw(...args);
-              context.drawImage = draw as typeof context.drawImage;
-              resolve(performance.now() - start);
-            };
-            window.dispatchEvent(new KeyboardEvent('keydown', { key: '1' }));
-          }),
-      ),
-    );
+    await wait(2500);
+    await page.keyboard.press('1');
+    await wait(2500);
   }
-  draws.sort((a, b) => a - b);
+  const draws = await page.evaluate(() => performance.getEntriesByName('isola picture').map((entry) => entry.duration));
+  const threadDraws = draws
+    .slice(-9)
+    .filter((_, k) => k % 2 === 0)
+    .sort((x, y) => x - y);
   results.push({
-    measure: `${rows.toLocaleString('en')} rows: whole thread view drawn anew (software)`,
-    value: `${draws[2]!.toFixed(0)} ms`,
+    measure: `${rows.toLocaleString('en')} rows: whole thread view drawn anew, off the page's thread (software)`,
+    value: `${threadDraws[2]!.toFixed(0)} ms`,
     target: rows === 20_000 ? '16 ms with hardware' : '',
   });
 }
 await browser.close();
 // Idle workers are let go after a minute; what the server then takes is what it idles at.
 console.error('waiting 70 s for the server to come to rest …');
-await wait(70_000);
+await wait(Number(process.env["REST"] ?? 70_000));
 results.push({ measure: 'server just started', value: `${fresh.toFixed(0)} MB`, target: '200 MB' });
 results.push({
   measure: 'server at rest after reading 400,000 rows',

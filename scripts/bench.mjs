@@ -13,7 +13,16 @@ build();
 // Bundled as the applications are: a loader that follows every import would be measured too.
 const { build: bundle } = await import('esbuild');
 const outdir = path.join(ROOT, '.cache', 'bench');
-await bundle({ entryPoints: ['bench/core.bench.ts', 'bench/browser.bench.ts'], outdir, bundle: true, platform: 'node', format: 'esm', external: ['@playwright/test'], logLevel: 'warning', outExtension: { '.js': '.mjs' } });
+await bundle({
+  entryPoints: ['bench/core.bench.ts', 'bench/browser.bench.ts'],
+  outdir,
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  external: ['@playwright/test'],
+  logLevel: 'warning',
+  outExtension: { '.js': '.mjs' },
+});
 for (const part of process.argv[2] ? [process.argv[2]] : ['core', 'browser']) {
   const { status } = spawnSync(process.execPath, [path.join(outdir, `${part}.bench.mjs`)], { stdio: 'inherit', cwd: ROOT });
   if (status !== 0) process.exitCode = 1;

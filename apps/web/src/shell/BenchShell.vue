@@ -38,7 +38,7 @@ const facts = computed(() => {
     t.fabric.name,
     `${t.garment?.name ?? 'no place'}, ${width.toFixed(0)} × ${height.toFixed(0)} mm`,
     t.thread.name,
-    `${t.quantity} pieces`,
+    t.quantity === 1 ? '1 piece' : `${t.quantity} pieces`,
   ];
 });
 const undoName = computed(() => bench.done[bench.done.length - 1]?.name);

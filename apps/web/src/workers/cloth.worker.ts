@@ -7,6 +7,8 @@ import { paintShadow, paintThread, type Projection } from '../bench/cloth/paintT
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
 import type { ClothApi, PictureRequest } from './clothProtocol.ts';
 
+/** A thread thinner than this many pixels throws no shadow that can be seen. */
+const SHADOW_SEEN = 0.6;
 /** After this long a drawing looks whether it was overtaken, ms. */
 const SLICE = 24;
 
@@ -98,7 +100,7 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
   } else {
     const last = batchesUpTo(strokes, upTo);
     const step = 24;
-    if (kind === 'thread' && isWhole && !isGrowing) {
+    if (kind === 'thread' && isWhole && !isGrowing && request.thickness * projection.scale > SHADOW_SEEN) {
       for (let k = 0; k < batchCount; k += step * 4) {
         paintShadow(ctx, program, strokes, projection, request.thickness, k, Math.min(batchCount, k + step * 4), upTo, box);
         if (!(await pause())) return false;

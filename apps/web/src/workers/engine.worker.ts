@@ -19,6 +19,9 @@ import {
 import { expose, transfer } from 'comlink';
 import type { Changed, DesignView, EngineApi, Opened, Side, StepView, Trial } from './protocol.ts';
 
+/** How many rows of a finding the screens get: as many as the tape can mark. */
+const MOST_ROWS = 300;
+
 let history: History | undefined;
 let original: Program | undefined;
 let trial: Design | undefined;
@@ -100,7 +103,7 @@ function view(design: Design): DesignView {
     target: design.target,
     kept: design.kept,
     figures: inspectProgram(program, design.target),
-    findings: auditDesign(design, context),
+    findings: auditDesign(design, context).map((f) => ({ ...f, rows: f.rows.slice(0, MOST_ROWS) })),
     events: clock.events,
     done: clock.done,
     totals: clock.totals,

@@ -19,6 +19,7 @@ export interface DesignView {
   readonly target: Target;
   readonly kept: Readonly<Record<string, KeptFinding>>;
   readonly figures: Figures;
+  /** Their `rows` are the first few hundred only: all of them would take longer to hand over than the rest together. */
   readonly findings: readonly Finding[];
   readonly events: readonly ClockEvent[];
   /** Seconds at which each row is done. */

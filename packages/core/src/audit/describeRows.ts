@@ -1,4 +1,4 @@
-import type { AuditContext } from './AuditContext.ts';
+import { type AuditContext, nameThread } from './AuditContext.ts';
 import { type Finding, MAX_PLACES, type Place } from './finding.ts';
 
 /** The fields of a finding that say where it is, for rows in ascending order; `worst` is the row to look at first. */
@@ -24,17 +24,34 @@ export function describeRows(
   };
 }
 
-/** Rows by the thread that sews them, each list ascending as the rows were, in the order the threads first occur. */
+/** With more threads than this a finding for each would hide the others: then all rows make one group. */
+const MOST_GROUPS = 16;
+
+/**
+ * Rows by the thread that sews them, in the order the threads first occur; all in one group where there are very many threads. Rows ascend
+ * in each group as they did before.
+ */
 export function groupByThread(context: AuditContext, rows: Iterable<number>): number[][] {
+  const all = [...rows];
   const groups = new Map<string, number[]>();
-  for (const row of rows) {
-    const thread = context.threadAt(row);
-    const key = `${thread.color} ${thread.name}`;
+  for (const row of all) {
+    const key = keyOfThread(context, row);
     const group = groups.get(key);
     if (group === undefined) groups.set(key, [row]);
     else group.push(row);
   }
-  return [...groups.values()];
+  return groups.size > MOST_GROUPS ? [all] : [...groups.values()];
+}
+
+/** How the thread or threads of some rows are called in a sentence. */
+export function nameThreads(context: AuditContext, rows: readonly number[]): string {
+  const first = keyOfThread(context, rows[0]!);
+  return rows.every((row) => keyOfThread(context, row) === first) ? nameThread(context.threadAt(rows[0]!)) : 'several threads';
+}
+
+function keyOfThread(context: AuditContext, row: number): string {
+  const thread = context.threadAt(row);
+  return `${thread.color} ${thread.name}`;
 }
 
 /** The row with the largest value. */

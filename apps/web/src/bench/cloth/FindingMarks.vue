@@ -15,10 +15,13 @@ defineEmits<{ select: [key: string] }>();
 
 /** Marks nearer to each other than this (px) would hide one another; the less important one steps aside. */
 const APART = 24;
+/** More marks than this would hide the design; the docket has the others. */
+const MOST_MARKS = 24;
 
 const marks = computed(() => {
   const placed: { x: number; y: number }[] = [];
-  return props.findings.map((finding) => {
+  const shown = props.findings.filter((finding, index) => index < MOST_MARKS || finding.key === props.selected);
+  return shown.map((finding) => {
     const at = toScreen(props.view, props.size, finding.at.x, finding.at.y);
     let { x, y } = at;
     for (let tries = 0; tries < 12 && placed.some((p) => Math.hypot(p.x - x, p.y - y) < APART); tries++) {

@@ -73,6 +73,7 @@ export function useClothPicture(
     }
     isAsking = true;
     const { fabric, clothColor, thread } = shown.view.target;
+    const asked = performance.now();
     const large = { width: Math.round(size.width * (1 + 2 * MARGIN)), height: Math.round(size.height * (1 + 2 * MARGIN)) };
     try {
       const bitmap = await clothWorker().paint(channel, {
@@ -90,6 +91,7 @@ export function useClothPicture(
       if (bitmap !== undefined) {
         picture?.bitmap.close();
         picture = { bitmap, view, size: large };
+        performance.measure('isola picture', { start: asked });
         blit();
         onPainted();
       }

@@ -1,7 +1,6 @@
 import { threadThickness } from '../../../model/thread.ts';
 import type { Target } from '../../../model/target.ts';
-import { nameThread } from '../../AuditContext.ts';
-import { describeRows, groupByThread } from '../../describeRows.ts';
+import { describeRows, groupByThread, nameThreads } from '../../describeRows.ts';
 import { type Finding, MAX_PLACES } from '../../finding.ts';
 import type { Rule } from '../../rule.ts';
 import { findSpots, priceOfExcess } from './coverSpots.ts';
@@ -48,7 +47,7 @@ export const tooDense: Rule = {
         measured: pitch,
         limit: pitchOfCover(target, limit),
         unit: 'mm',
-        message: `${nameThread(context.threadAt(rows[0]!))} lies as if spaced ${pitch.toFixed(2)} mm on ${Math.round(area).toLocaleString('en')} mm², ${tightest} at worst`,
+        message: `${nameThreads(context, rows)} lies as if spaced ${pitch.toFixed(2)} mm on ${Math.round(area).toLocaleString('en')} mm², ${tightest} at worst`,
         reason: `${target.fabric.name} wants ${target.fabric.fillSpacing.toFixed(2)} mm with ${target.thread.name}; under ${pitchOfCover(target, limit).toFixed(2)} thread piles up, the cloth puckers and needles deflect.`,
         cost: priceOfExcess(context, mine),
         advice: `Open the spacing to ${target.fabric.fillSpacing.toFixed(2)} mm.`,

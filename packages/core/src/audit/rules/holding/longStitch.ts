@@ -1,6 +1,6 @@
 import { STITCH } from '../../../model/program.ts';
-import { type AuditContext, nameThread } from '../../AuditContext.ts';
-import { countOf, describeRows, findWorst, groupByThread } from '../../describeRows.ts';
+import type { AuditContext } from '../../AuditContext.ts';
+import { countOf, describeRows, findWorst, groupByThread, nameThreads } from '../../describeRows.ts';
 import type { Finding } from '../../finding.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
 import type { Rule } from '../../rule.ts';
@@ -30,7 +30,7 @@ export const longStitch: Rule = {
         measured: longest,
         limit: LONGEST_LYING_STITCH,
         unit: 'mm',
-        message: `${countOf(group.length, 'stitch', 'stitches')} of ${nameThread(context.threadAt(worst))} over ${LONGEST_LYING_STITCH} mm, the longest ${longest.toFixed(1)}`,
+        message: `${countOf(group.length, 'stitch', 'stitches')} of ${nameThreads(context, group)} over ${LONGEST_LYING_STITCH} mm, the longest ${longest.toFixed(1)}`,
         reason: 'They lie loose and snag in wear. A penetration in between holds them down.',
         cost: priceOfPatches(context, splitStitches(context, group, LONGEST_LYING_STITCH)),
         fix: `Split ${group.length === 1 ? 'it' : `all ${group.length}`}`,

@@ -1,5 +1,4 @@
-import { nameThread } from '../../AuditContext.ts';
-import { countOf, describeRows, findWorst, groupByThread } from '../../describeRows.ts';
+import { countOf, describeRows, findWorst, groupByThread, nameThreads } from '../../describeRows.ts';
 import type { Finding } from '../../finding.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
 import type { Rule } from '../../rule.ts';
@@ -25,7 +24,7 @@ export const machineStep: Rule = {
         measured: context.lengths[worst]!,
         limit: max,
         unit: 'mm',
-        message: `${countOf(rows.length, 'stitch', 'stitches')} of ${nameThread(context.threadAt(worst))} longer than the machine makes, up to ${context.lengths[worst]!.toFixed(1)} mm`,
+        message: `${countOf(rows.length, 'stitch', 'stitches')} of ${nameThreads(context, rows)} longer than the machine makes, up to ${context.lengths[worst]!.toFixed(1)} mm`,
         reason: `Over ${max} mm the machine jumps and ties instead: a loose thread across the work. Split it.`,
         cost: priceOfPatches(context, splitStitches(context, rows, LONGEST_LYING_STITCH)),
         fix: `Split ${rows.length === 1 ? 'it' : `all ${rows.length}`}`,

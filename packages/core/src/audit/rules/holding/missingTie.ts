@@ -3,8 +3,8 @@ import { roundToThousandth } from '../../../geometry/number.ts';
 import { generateLock } from '../../../generate/tie.ts';
 import { isThreadCut } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
-import { type AuditContext, nameThread } from '../../AuditContext.ts';
-import { countOf, describeRows, groupByThread } from '../../describeRows.ts';
+import type { AuditContext } from '../../AuditContext.ts';
+import { countOf, describeRows, groupByThread, nameThreads } from '../../describeRows.ts';
 import type { Finding } from '../../finding.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
 import type { Rule } from '../../rule.ts';
@@ -40,7 +40,7 @@ export const missingTie: Rule = {
         measured: 0,
         limit: LEAST_LOCKS,
         unit: 'stitches',
-        message: `${countOf(ends.length, 'end')} of ${nameThread(context.threadAt(rows[0]!))} ${ends.length === 1 ? 'is' : 'are'} not locked`,
+        message: `${countOf(ends.length, 'end')} of ${nameThreads(context, rows)} ${ends.length === 1 ? 'is' : 'are'} not locked`,
         reason: 'An end that is not locked pulls out in the wash. A short to and fro inside the stitching holds it.',
         cost: priceOfPatches(context, lock(context, ends)),
         fix: `Lock ${ends.length === 1 ? 'it' : `all ${ends.length}`}`,

@@ -1,8 +1,8 @@
 import { type Patch, replaceRows } from '../../../edit/patch.ts';
 import { isThreadCut } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
-import { type AuditContext, nameThread } from '../../AuditContext.ts';
-import { countOf, describeRows, findWorst, groupByThread } from '../../describeRows.ts';
+import type { AuditContext } from '../../AuditContext.ts';
+import { countOf, describeRows, findWorst, groupByThread, nameThreads } from '../../describeRows.ts';
 import type { Finding } from '../../finding.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
 import type { Rule } from '../../rule.ts';
@@ -30,7 +30,7 @@ export const tinyStitch: Rule = {
         measured: context.lengths[worst]!,
         limit: SMALLEST_STITCH,
         unit: 'mm',
-        message: `${countOf(rows.length, 'stitch', 'stitches')} of ${nameThread(context.threadAt(worst))} under ${SMALLEST_STITCH} mm, the smallest ${context.lengths[worst]!.toFixed(2)}`,
+        message: `${countOf(rows.length, 'stitch', 'stitches')} of ${nameThreads(context, rows)} under ${SMALLEST_STITCH} mm, the smallest ${context.lengths[worst]!.toFixed(2)}`,
         reason: 'The needle strikes thread it has just laid; it frays and breaks. Merged with its neighbour nothing is seen of it.',
         cost: priceOfPatches(context, merge(context, rows)),
         fix: `Merge ${rows.length === 1 ? 'it' : `all ${rows.length}`}`,

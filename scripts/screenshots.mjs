@@ -1,0 +1,63 @@
+// npm run screenshots: takes the pictures in docs/screenshots from the demo data, on a database of its own.
+import { execFileSync, spawn } from 'node:child_process';
+import path from 'node:path';
+import { build, CHROMIUM, installBrowser, installPackages, ROOT, startDatabase } from './setUp.mjs';
+
+process.env.DB_CLUSTER = 'postgres-test';
+process.env.DB_PORT ??= '54429';
+process.chdir(ROOT);
+installPackages();
+installBrowser();
+await startDatabase('isola_pictures');
+build();
+const database = (...args) => execFileSync(process.execPath, ['scripts/db.mjs', ...args], { encoding: 'utf8' }).trim();
+database('recreate', 'isola_pictures');
+const PORT = 4398;
+const url = `http://localhost:${PORT}`;
+const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
+  env: { ...process.env, DATABASE_URL: database('url', 'isola_pictures'), PORT: String(PORT), NODE_ENV: 'production' },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+await new Promise((resolve) => server.stdout.on('data', (data) => data.includes('Isola is at') && resolve()));
+
+const { chromium } = await import('@playwright/test');
+const browser = await chromium.launch({
+  executablePath: CHROMIUM,
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
+const jobs = await (await fetch(`${url}/api/jobs`)).json();
+const at = (name, stage) => `${url}/jobs/${jobs.find((job) => job.name.includes(name)).id}/${stage}`;
+
+async function picture(name, address, ...acts) {
+  if (address !== undefined) await page.goto(address);
+  await page.waitForTimeout(2500);
+  for (const act of acts) {
+    await act();
+    await page.waitForTimeout(1200);
+  }
+  await page.mouse.move(640, 4);
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: path.join(ROOT, 'docs/screenshots', `${name}.png`) });
+  console.log(name);
+}
+const press = (key) => () => page.keyboard.press(key);
+const click = (text) => () => page.getByRole('button', { name: text }).first().click();
+
+await picture('take-in', at('Heron', 'take-in'));
+await picture('audit', at('Heron', 'audit'));
+await picture('audit-try', undefined, () => page.getByText(/25 trims between/).click(), click(/^Try: carry/));
+await picture('compare', undefined, click('Accept'), click(/^Try (all|the)/), click(/^Accept/), () =>
+  page.getByRole('link', { name: 'Compare' }).click(),
+);
+await picture('release', at('Kettle', 'release'));
+await picture('thread-close', at('Lantern', 'audit'), press('p'), press('p'));
+await picture('cover-map', at('Whisk', 'audit'), press('3'));
+await picture('paths', at('Birch', 'audit'), press('4'));
+await picture('penetrations', at('Kettle', 'audit'), press('2'), press('+'), press('+'), press('+'), press('+'), press('+'));
+await picture('replay', at('Chainring', 'take-in'), () => page.locator('.strip').click({ position: { x: 760, y: 30 } }));
+await picture('rulebook', `${url}/shop`, () => page.getByRole('tab', { name: 'Rulebook' }).click());
+await picture('jobs', `${url}/`);
+
+await browser.close();
+server.kill();
