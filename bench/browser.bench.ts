@@ -109,7 +109,7 @@ for (const rows of [20_000, 400_000]) {
 await browser.close();
 // Idle workers are let go after a minute; what the server then takes is what it idles at.
 console.error('waiting 70 s for the server to come to rest …');
-await wait(Number(process.env["REST"] ?? 70_000));
+await wait(Number(process.env['REST'] ?? 70_000));
 results.push({ measure: 'server just started', value: `${fresh.toFixed(0)} MB`, target: '200 MB' });
 results.push({
   measure: 'server at rest after reading 400,000 rows',

@@ -20,6 +20,9 @@ export type Approach = 'best' | 'trim' | 'jump' | 'stitch';
 /** Penetrations that would stand nearer to the last one than this (mm) are left out: no careful digitizer sets them. */
 const LEAST_STEP = 0.36;
 
+/** From a shape's underlay to its cover the needle walks this far (mm); beyond, the way could lead over open cloth. */
+const LONGEST_WALK = 9;
+
 export interface PartOptions {
   readonly approach?: Approach;
   /** Whether thread ends are locked where the thread starts and is cut. */
@@ -114,7 +117,7 @@ export class Sewing {
     if (path.length < 4) return this;
     const [x, y] = [path[0]!, path[1]!];
     const gap = Math.hypot(x - this.x, y - this.y);
-    const isCarried = this.isThreaded && (approach === 'stitch' || (approach === 'best' && gap <= 2));
+    const isCarried = this.isThreaded && ((approach === 'stitch' && gap <= LONGEST_WALK) || (approach === 'best' && gap <= 2));
     if (!isCarried) {
       if (this.isThreaded && approach !== 'jump') this.cut();
       const isStart = !this.isThreaded;

@@ -18,7 +18,7 @@ export const tooDense: Rule = {
   title: 'Too dense',
   measures: 'same-direction pitch of the densest single layer, from the thread laid on each square millimetre',
   unit: 'mm',
-  why: 'Thread that does not fit beside its neighbour piles up: the cloth puckers, edges push out, needles deflect and break, and all of it costs stitches.',
+  why: 'Thread that does not fit beside its neighbor piles up: the cloth puckers, edges push out, needles deflect and break, and all of it costs stitches.',
   source: 'from memory',
   limit: (target) => pitchOfCover(target, densestCover(target)),
   find(context) {
