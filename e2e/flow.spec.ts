@@ -183,7 +183,7 @@ test('a file of one’s own is taken in by choosing or dropping it; a bad one is
   await page.dispatchEvent('.jobs', 'dragover', { dataTransfer: data });
   await expect(page.getByText('Let go to take it in')).toBeVisible();
   await page.dispatchEvent('.jobs', 'drop', { dataTransfer: data });
-  await expect(page.getByRole('heading', { name: 'Ribbon' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Ribbon', exact: true })).toBeVisible();
   await painted(page);
   await expect.poll(() => countPixels(page, [176, 48, 64])).toBeGreaterThan(50);
   await page.getByRole('link', { name: 'Isola: to the jobs' }).click();
@@ -252,6 +252,7 @@ test('the bench works by keyboard: findings, trying, views, replay, stitches, an
   await page.keyboard.press('k');
   await expect(page.getByText('Keep it as it is')).toBeVisible();
   await page.keyboard.press('Escape');
+  await expect(page.getByText('Keep it as it is')).toHaveCount(0);
   for (const [key, name] of [
     ['2', 'Penetrations'],
     ['3', 'Cover map'],

@@ -53,7 +53,7 @@ await picture('compare', undefined, click('Accept'), click(/^Try (all|the)/), cl
   page.getByRole('link', { name: 'Compare' }).click(),
 );
 await picture('release', at('Kettle', 'release'));
-await picture('thread-close', at('Lantern', 'audit'), press('p'), press('p'));
+await picture('thread-close', at('Lantern', 'audit'), ...Array.from({ length: 6 }, () => press('+')));
 await picture('cover-map', at('Whisk', 'audit'), press('3'));
 await picture('paths', at('Birch', 'audit'), press('4'));
 await picture('penetrations', at('Kettle', 'audit'), press('2'), press('+'), press('+'), press('+'), press('+'), press('+'));

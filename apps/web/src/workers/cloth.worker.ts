@@ -3,7 +3,8 @@ import { expose, transfer } from 'comlink';
 import { luminance } from '../bench/cloth/colors.ts';
 import { paintCloth } from '../bench/cloth/paintCloth.ts';
 import { paintConnectors, paintCover, paintPaths, paintPenetrations } from '../bench/cloth/paintFigures.ts';
-import { paintShadow, paintThread, type Projection } from '../bench/cloth/paintThread.ts';
+import { paintShadow, paintThread } from '../bench/cloth/paintThread.ts';
+import type { Projection, Sheet } from '../bench/cloth/sheet.ts';
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
 import type { ClothApi, PictureRequest } from './clothProtocol.ts';
 
@@ -75,7 +76,6 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
     originX: (size.width / 2 - view.x * view.scale) * ratio,
     originY: (size.height / 2 + view.y * view.scale) * ratio,
   };
-  const box = visibleBox(request);
   const batchCount = strokes.starts.length - 1;
   const isGrowing = channel.key === key && upTo >= channel.upTo && kind !== 'cover' && channel.upTo < program.rowCount;
   if (!isGrowing) {
@@ -85,6 +85,7 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
   }
   const ctx = channel.canvas.getContext('2d')!;
   if (!isGrowing) paintCloth(ctx, view, size, ratio, request.look, request.clothColor);
+  const sheet: Sheet = { ctx, program, strokes, projection, upTo, box: visibleBox(request) };
   const isWhole = upTo >= program.rowCount;
 
   let started = performance.now();
@@ -102,23 +103,22 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
     const step = 24;
     if (kind === 'thread' && isWhole && !isGrowing && request.thickness * projection.scale > SHADOW_SEEN) {
       for (let k = 0; k < batchCount; k += step * 4) {
-        paintShadow(ctx, program, strokes, projection, request.thickness, k, Math.min(batchCount, k + step * 4), upTo, box);
+        paintShadow(sheet, request.thickness, k, Math.min(batchCount, k + step * 4));
         if (!(await pause())) return false;
       }
     }
     // The batch where the last drawing stopped may have been drawn in part only.
     for (let k = isGrowing ? Math.max(0, channel.batches - 1) : 0; k < last; k += step) {
       const to = Math.min(last, k + step);
-      if (kind === 'thread') paintThread(ctx, program, strokes, projection, request.thickness, k, to, upTo, box);
-      else if (kind === 'penetrations') paintPenetrations(ctx, program, strokes, projection, k, to, upTo, box);
-      else paintPaths(ctx, program, strokes, projection, k, to, upTo, box);
+      if (kind === 'thread') paintThread(sheet, request.thickness, k, to);
+      else if (kind === 'penetrations') paintPenetrations(sheet, k, to);
+      else paintPaths(sheet, k, to);
       if (!(await pause())) {
         channel.key = '';
         return false;
       }
     }
-    if (kind === 'paths')
-      paintConnectors(ctx, program, projection, upTo, ratio, luminance(request.clothColor) > 0.25 ? '#14262b' : '#fffdf8');
+    if (kind === 'paths') paintConnectors(sheet, ratio, luminance(request.clothColor) > 0.25 ? '#14262b' : '#fffdf8');
     channel.batches = last;
   }
   channel.key = key;

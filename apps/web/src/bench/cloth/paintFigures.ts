@@ -1,10 +1,8 @@
-import { type CoverMap, COLOR, JUMP, type Program, STITCH, TRIM, UNNAMED_THREAD } from '@isola/core';
+import { type CoverMap, COLOR, JUMP, STITCH, TRIM, UNNAMED_THREAD } from '@isola/core';
 import { shade } from './colors.ts';
-import { isInBox, type Projection, traceBatch } from './paintThread.ts';
-import type { Strokes } from './strokes.ts';
+import { batchesInSight, colorOfBatch, type Projection, rowsOfBatch, type Sheet, strokeBatch } from './sheet.ts';
 
 type Context = OffscreenCanvasRenderingContext2D;
-type Box = readonly [number, number, number, number];
 
 /** Colors of the cover map by K, from bare cloth to twice the cloth's limit. One to one with the legend. */
 export const COVER_STEPS: readonly (readonly [label: string, color: string])[] = [
@@ -18,33 +16,21 @@ export const COVER_STEPS: readonly (readonly [label: string, color: string])[] =
 ];
 
 /** Paints stitches as faint lines with their penetrations on them. */
-export function paintPenetrations(
-  ctx: Context,
-  program: Program,
-  strokes: Strokes,
-  projection: Projection,
-  from: number,
-  to: number,
-  upTo: number,
-  box: Box,
-): void {
-  const { scale, originX, originY } = projection;
+export function paintPenetrations(sheet: Sheet, from: number, to: number): void {
+  const {
+    ctx,
+    program,
+    projection: { scale, originX, originY },
+  } = sheet;
   const radius = Math.max(0.7, Math.min(3.2, 0.09 * scale));
-  for (let k = from; k < to; k++) {
-    if (!isInBox(strokes, k, box)) continue;
-    const color = (program.threads[strokes.threads[k]!] ?? UNNAMED_THREAD).color;
-    ctx.strokeStyle = color;
+  for (const k of batchesInSight(sheet, from, to)) {
+    const color = colorOfBatch(sheet, k);
     ctx.globalAlpha = 0.45;
-    ctx.lineWidth = Math.max(0.5, 0.05 * scale);
-    ctx.beginPath();
-    traceBatch(ctx, program, strokes, k, upTo, projection);
-    ctx.stroke();
+    strokeBatch(sheet, k, color, Math.max(0.5, 0.05 * scale));
     ctx.globalAlpha = 1;
     ctx.fillStyle = shade(color, -0.35);
     ctx.beginPath();
-    for (let n = strokes.starts[k]!; n < strokes.starts[k + 1]!; n++) {
-      const row = strokes.rows[n]!;
-      if (row >= upTo) break;
+    for (const row of rowsOfBatch(sheet, k)) {
       if (program.command[row] !== STITCH) continue;
       const px = originX + program.x[row]! * scale;
       const py = originY - program.y[row]! * scale;
@@ -55,31 +41,16 @@ export function paintPenetrations(
   }
 }
 
-/** Paints the way of the needle: sewing as thin lines, moves as broken ones, cuts as hatched squares, entries and exits as brackets. */
-export function paintPaths(
-  ctx: Context,
-  program: Program,
-  strokes: Strokes,
-  projection: Projection,
-  from: number,
-  to: number,
-  upTo: number,
-  box: Box,
-): void {
-  ctx.lineWidth = Math.max(0.8, Math.min(1.6, 0.06 * projection.scale));
-  ctx.globalAlpha = 0.75;
-  for (let k = from; k < to; k++) {
-    if (!isInBox(strokes, k, box)) continue;
-    ctx.strokeStyle = (program.threads[strokes.threads[k]!] ?? UNNAMED_THREAD).color;
-    ctx.beginPath();
-    traceBatch(ctx, program, strokes, k, upTo, projection);
-    ctx.stroke();
-  }
-  ctx.globalAlpha = 1;
+/** Paints sewing as thin lines, to be read under the connectors. */
+export function paintPaths(sheet: Sheet, from: number, to: number): void {
+  sheet.ctx.globalAlpha = 0.75;
+  const width = Math.max(0.8, Math.min(1.6, 0.06 * sheet.projection.scale));
+  for (const k of batchesInSight(sheet, from, to)) strokeBatch(sheet, k, colorOfBatch(sheet, k), width);
+  sheet.ctx.globalAlpha = 1;
 }
 
-/** Paints what stands between stretches, over everything else of the paths view. */
-export function paintConnectors(ctx: Context, program: Program, projection: Projection, upTo: number, ratio: number, ink: string): void {
+/** Paints what stands between stretches: moves as broken lines, cuts as hatched squares, entries and exits as brackets. */
+export function paintConnectors({ ctx, program, projection, upTo }: Sheet, ratio: number, ink: string): void {
   const { scale, originX, originY } = projection;
   const { command, x, y } = program;
   const cuts: number[] = [];

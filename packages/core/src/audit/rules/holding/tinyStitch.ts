@@ -31,7 +31,7 @@ export const tinyStitch: Rule = {
         limit: SMALLEST_STITCH,
         unit: 'mm',
         message: `${countOf(rows.length, 'stitch', 'stitches')} of ${nameThreads(context, rows)} under ${SMALLEST_STITCH} mm, the smallest ${context.lengths[worst]!.toFixed(2)}`,
-        reason: 'The needle strikes thread it has just laid; it frays and breaks. Merged with its neighbour nothing is seen of it.',
+        reason: 'The needle strikes thread it has just laid; it frays and breaks. Merged with its neighbor nothing is seen of it.',
         cost: priceOfPatches(context, merge(context, rows)),
         fix: `Merge ${rows.length === 1 ? 'it' : `all ${rows.length}`}`,
       };
