@@ -101,7 +101,7 @@ function nudge(event: KeyboardEvent): void {
         isSwipe ? 'Side by side' : 'One over the other'
       }}</v-btn>
     </section>
-    <aside>
+    <aside tabindex="0" aria-label="Figures and steps">
       <FigureTable title="One piece" :rows="rows" />
       <FigureTable :title="`The order, ${bench.now!.view.target.quantity} pieces`" :rows="orderRows" />
       <section>
