@@ -1,0 +1,117 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { defaultTarget } from '../materials/shop.ts';
+import { type Program, ProgramBuilder, STITCH } from '../model/program.ts';
+import { layLengths } from '../model/stretches.ts';
+import { threadThickness } from '../model/thread.ts';
+import { anyProgramWithin } from '../testing/programs.ts';
+import { type CoverMap, mapCover } from './coverMap.ts';
+
+const { thread } = defaultTarget();
+
+/** Thread by cell the plain way: every stitch in a thousand pieces, each given to the cell where its middle lies; then smoothed alike. */
+function bruteForce(program: Program, map: CoverMap): Float64Array {
+  const lengths = layLengths(program);
+  const laid = new Float64Array(map.columns * map.rows);
+  const pieces = 1000;
+  for (let i = 1; i < program.rowCount; i++) {
+    if (program.command[i] !== STITCH || lengths[i] === 0) continue;
+    for (let k = 0; k < pieces; k++) {
+      const t = (k + 0.5) / pieces;
+      const x = program.x[i - 1]! + t * (program.x[i]! - program.x[i - 1]!);
+      const y = program.y[i - 1]! + t * (program.y[i]! - program.y[i - 1]!);
+      const at = Math.floor((y - map.minY) / map.cell) * map.columns + Math.floor((x - map.minX) / map.cell);
+      laid[at]! += ((lengths[i]! / pieces) * threadThickness(thread)) / map.cell ** 2;
+    }
+  }
+  const out = new Float64Array(laid.length);
+  for (let at = map.columns + 1; at < laid.length - map.columns - 1; at++) {
+    for (const [dy, wy] of [
+      [-1, 0.25],
+      [0, 0.5],
+      [1, 0.25],
+    ] as const) {
+      for (const [dx, wx] of [
+        [-1, 0.25],
+        [0, 0.5],
+        [1, 0.25],
+      ] as const) {
+        out[at]! += laid[at + dy * map.columns + dx]! * wx * wy;
+      }
+    }
+  }
+  return out;
+}
+
+describe('cover map', () => {
+  test('is that of brute force, for stitches of any length and direction', () => {
+    fc.assert(
+      fc.property(anyProgramWithin(6), (program) => {
+        const map = mapCover(program, thread);
+        const plain = bruteForce(program, map);
+        for (let at = 0; at < plain.length; at++) expect(Math.abs(map.cover[at]! - plain[at]!)).toBeLessThan(0.012);
+      }),
+      { numRuns: 25, seed: 31 },
+    );
+  });
+
+  test('stitches along cell borders, of no length, and back over themselves lose nothing', () => {
+    const builder = new ProgramBuilder().color('#111111').stitch(0, 0);
+    for (const [x, y] of [
+      [2, 0],
+      [2, 2],
+      [0, 2],
+      [0, 0],
+      [0, 0],
+      [2, 2],
+      [0, 0],
+    ] as const) {
+      builder.stitch(x, y);
+    }
+    const program = builder.end().build();
+    const map = mapCover(program, thread);
+    const laid = layLengths(program).reduce((sum, length) => sum + length, 0);
+    const mapped = map.cover.reduce((sum, k) => sum + k, 0) * (map.cell ** 2 / threadThickness(thread));
+    expect(mapped).toBeCloseTo(laid, 4);
+    expect(map.penetrations.reduce((sum, n) => sum + n, 0)).toBe(8);
+  });
+
+  test('layers count what comes back later or after a break, and not the rows of one pass', () => {
+    const pass = (builder: ProgramBuilder, angle: 0 | 1): void => {
+      for (let k = 0; k <= 50; k++) {
+        const [a, b] = [(k % 2) * 8, k * 0.16];
+        builder.stitch(angle === 0 ? a : b, angle === 0 ? b : a);
+      }
+    };
+    const layersAt = (program: Program): number => {
+      const map = mapCover(program, thread);
+      return map.layers[Math.floor((4 - map.minY) / map.cell) * map.columns + Math.floor((4 - map.minX) / map.cell)]!;
+    };
+    const one = new ProgramBuilder().color('#111111');
+    pass(one, 0);
+    expect(layersAt(one.end().build())).toBe(1);
+    const two = new ProgramBuilder().color('#111111');
+    pass(two, 0);
+    two.trim();
+    pass(two, 1);
+    expect(layersAt(two.end().build())).toBe(2);
+    const away = new ProgramBuilder().color('#111111');
+    pass(away, 0);
+    for (let k = 0; k < 200; k++) away.stitch(30 + (k % 2) * 3, k * 0.2);
+    pass(away, 1);
+    expect(layersAt(away.end().build())).toBe(2);
+  });
+
+  test('the densest layer and the row that laid it are those of the layer, however much lies on it elsewhere', () => {
+    const builder = new ProgramBuilder().color('#111111');
+    for (let k = 0; k <= 100; k++) builder.stitch((k % 2) * 6, k * 0.06);
+    builder.trim().color('#222222');
+    const second = builder.rowCount;
+    for (let k = 0; k <= 20; k++) builder.stitch((k % 2) * 6, k * 0.3);
+    const map = mapCover(builder.end().build(), thread);
+    const at = Math.floor((3 - map.minY) / map.cell) * map.columns + Math.floor((3 - map.minX) / map.cell);
+    expect(map.densestRow[at]!).toBeLessThan(second);
+    expect(map.densestLayer[at]!).toBeGreaterThan(2);
+    expect(map.cover[at]!).toBeGreaterThan(map.densestLayer[at]!);
+  });
+});
