@@ -1,0 +1,130 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { countPixels, finding, openJob, saved } from './bench.ts';
+import { expect, test } from './isola.ts';
+
+test('two windows on one job: the second is told, nothing is lost, and its step can be made again on top', async ({ page, context }) => {
+  await openJob(page, 'Kettle');
+  const other = await context.newPage();
+  await openJob(other, 'Kettle');
+  const accept = async (on: Page, text: RegExp): Promise<void> => {
+    const item = finding(on, text).first();
+    await item.getByRole('button').first().click();
+    await item.getByRole('button', { name: /^Try/ }).click();
+    await item.getByRole('button', { name: 'Accept' }).click();
+  };
+  await accept(page, /longer than the machine makes/);
+  await saved(page);
+  const kept = finding(other, /58\.4 mm high/);
+  await kept.getByRole('button').first().click();
+  await kept.getByRole('button', { name: 'Keep, because…' }).click();
+  await other.getByLabel('Because…').fill('these caps are cut higher');
+  await other.getByRole('button', { name: 'Keep it' }).click();
+  await expect(other.getByText('This job was changed in another window')).toBeVisible();
+  await expect(other.getByRole('dialog')).toContainText('58.4 mm high');
+  await other.getByRole('button', { name: 'Load the job and make them again' }).click();
+  await expect(other.locator('.kept')).toContainText('these caps are cut higher');
+  await expect(finding(other, /longer than the machine makes/)).toHaveCount(0);
+  await saved(other);
+  await page.reload();
+  await expect(page.locator('.kept')).toContainText('these caps are cut higher');
+});
+
+test('a lost connection says so, and steps made meanwhile survive a closed page', async ({ page, context }) => {
+  await openJob(page, 'Birch');
+  await page.route('**/journal', (route) => route.abort());
+  const jumps = finding(page, /jumps across/).first();
+  await jumps.getByRole('button').first().click();
+  await jumps.getByRole('button', { name: /^Try/ }).click();
+  await jumps.getByRole('button', { name: 'Accept' }).click();
+  await expect(page.getByText(/Not saved: no connection/)).toBeVisible();
+  const address = page.url();
+  await page.close();
+  const again = await context.newPage();
+  await again.goto(address);
+  await saved(again);
+  await expect(finding(again, /jumps across/)).toHaveCount(1);
+  await again.reload();
+  await expect(finding(again, /jumps across/)).toHaveCount(1);
+});
+
+test('the bench works by keyboard: findings, trying, views, replay, stitches, and back', async ({ page }) => {
+  await openJob(page, 'Lantern');
+  const pressed = (name: string) => expect(page.getByRole('button', { name, pressed: true })).toBeVisible();
+  await page.keyboard.press('n');
+  await expect(page.locator('.finding.open')).toHaveCount(1);
+  await page.keyboard.press('t');
+  await expect(page.getByText('This one is repaired by hand')).toBeVisible();
+  await page.keyboard.press('p');
+  await page.keyboard.press('t');
+  await expect(page.getByRole('button', { name: 'Put back' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'Put back' })).toHaveCount(0);
+  await page.keyboard.press('k');
+  await expect(page.getByText('Keep it as it is')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('Keep it as it is')).toHaveCount(0);
+  for (const [key, name] of [
+    ['2', 'Penetrations'],
+    ['3', 'Cover map'],
+    ['4', 'Paths'],
+    ['1', 'Thread'],
+  ] as const) {
+    await page.keyboard.press(key);
+    await pressed(name);
+  }
+  const time = page.getByRole('slider', { name: 'Time in the run' });
+  await page.keyboard.press('ArrowLeft');
+  const last = Number(await time.getAttribute('aria-valuenow'));
+  for (let k = 0; k < 30; k++) await page.keyboard.press('Shift+ArrowLeft');
+  expect(Number(await time.getAttribute('aria-valuenow'))).toBeLessThan(last - 5);
+  await page.keyboard.press('Alt+ArrowLeft');
+  await page.keyboard.press(' ');
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  await page.keyboard.press(' ');
+  await expect(page.getByRole('button', { name: 'Replay' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('?');
+  await expect(page.getByText('Keys on the bench')).toBeVisible();
+});
+
+test('scrubbing the tape takes stitches off the cloth and puts them back', async ({ page }) => {
+  await openJob(page, 'Chainring', 'Take in');
+  await page.getByRole('button', { name: 'Fit' }).click();
+  const red: readonly [number, number, number] = [194, 69, 45];
+  await expect.poll(() => countPixels(page, red)).toBeGreaterThan(3000);
+  const strip = page.getByRole('slider', { name: 'Time in the run' });
+  await strip.click({ position: { x: 4, y: 30 } });
+  await expect.poll(() => countPixels(page, red)).toBeLessThan(2000);
+  await page.keyboard.press('Escape');
+  await expect.poll(() => countPixels(page, red)).toBeGreaterThan(3000);
+});
+
+test('a job whose cloth was deleted from the shop still opens and says so', async ({ page }) => {
+  await page.goto('/shop');
+  await page.getByRole('button', { name: 'Delete canvas tote' }).click();
+  await expect(page.getByRole('rowheader', { name: 'canvas tote' })).toHaveCount(0);
+  await openJob(page, 'Whisk', 'Take in');
+  await expect(page.getByText('canvas tote was deleted from the shop')).toBeVisible();
+  await page.goto('/shop');
+  await page.getByRole('button', { name: 'Bring back the defaults' }).click();
+  await expect(page.getByRole('rowheader', { name: 'canvas tote' })).toBeVisible();
+  await page.getByRole('tab', { name: 'Rulebook' }).click();
+  await expect(page.getByText('A trim costs about as much machine time as 120 stitches')).toBeVisible();
+});
+
+test('screens have no serious fault of accessibility', async ({ page }) => {
+  await openJob(page, 'Heron');
+  for (const stage of ['Take in', 'Audit', 'Compare', 'Release', 'Rework']) {
+    await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: stage }).click();
+    await page.waitForTimeout(300);
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    expect({
+      stage,
+      faults: violations.filter((v) => ['serious', 'critical'].includes(v.impact ?? '')).map((v) => `${v.id}: ${v.nodes[0]?.html}`),
+    }).toEqual({ stage, faults: [] });
+  }
+  await page.goto('/');
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.filter((v) => ['serious', 'critical'].includes(v.impact ?? '')).map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+});

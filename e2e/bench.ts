@@ -1,0 +1,31 @@
+import type { Page } from '@playwright/test';
+import { expect } from './isola.ts';
+
+/** Goes to a job by its picture, then to a stage of it, and waits until it is drawn. */
+export async function openJob(page: Page, name: string, stage = 'Audit'): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: new RegExp(name) }).click();
+  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: stage }).click();
+  await painted(page);
+}
+
+/** Waits until the cloth shows a picture. */
+export async function painted(page: Page): Promise<void> {
+  await expect(page.locator('.cloth[data-painted=true]').first()).toBeVisible();
+}
+
+export const finding = (page: Page, text: string | RegExp) => page.locator('.finding', { hasText: text });
+export const figure = (page: Page, name: string) => page.locator('.head > div', { hasText: name }).locator('dd').first();
+export const saved = (page: Page) => expect(page.getByText(/^Saved \d/)).toBeVisible();
+
+/** How many pixels of the cloth are about a color (each channel within 40). */
+export function countPixels(page: Page, color: readonly [number, number, number]): Promise<number> {
+  return page.evaluate(([r, g, b]) => {
+    const canvas = document.querySelector<HTMLCanvasElement>('canvas.surface')!;
+    const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+    let count = 0;
+    for (let k = 0; k < data.length; k += 4)
+      if (Math.abs(data[k]! - r) < 40 && Math.abs(data[k + 1]! - g) < 40 && Math.abs(data[k + 2]! - b) < 40) count++;
+    return count;
+  }, color);
+}
