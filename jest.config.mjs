@@ -15,6 +15,17 @@ export default {
   projects: [
     { ...common, displayName: 'core', roots: ['<rootDir>/packages', '<rootDir>/demo'] },
     { ...common, displayName: 'server', roots: ['<rootDir>/apps/server/src'] },
-    { ...common, displayName: 'web', roots: ['<rootDir>/apps/web/src'] },
+    {
+      ...common,
+      displayName: 'web',
+      roots: ['<rootDir>/apps/web/src'],
+      testEnvironment: 'jsdom',
+      testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },
+      transform: { ...common.transform, '^.+\\.vue$': '<rootDir>/scripts/jestVue.mjs' },
+      extensionsToTreatAsEsm: ['.ts', '.vue'],
+      moduleFileExtensions: [...common.moduleFileExtensions, 'vue'],
+      moduleNameMapper: { ...common.moduleNameMapper, '\\.(css|sass|scss)$': '<rootDir>/scripts/jestNoStyles.mjs' },
+      setupFiles: ['<rootDir>/scripts/jestDomSetUp.mjs'],
+    },
   ],
 };

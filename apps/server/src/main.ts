@@ -9,6 +9,8 @@ import { seed } from './services/seed.ts';
 import { ShopService } from './services/ShopService.ts';
 import { DesignPool } from './workers/DesignPool.ts';
 
+/** Requests that take longer than this (ms) when the server is told to end are cut off. */
+const LONGEST_WAIT = 5000;
 /** How many ports from the default one on are tried when nobody asked for a certain one. */
 const PORTS_TRIED = 20;
 
@@ -29,8 +31,9 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => 
 async function stop(): Promise<void> {
   await new Promise<void>((resolve) => {
     server.close(() => resolve());
-    if ('closeIdleConnections' in server) server.closeIdleConnections();
-    setTimeout(() => resolve(), 5000).unref();
+    // Connections are kept open for the next request, which will not come: those that fall idle are closed as they do.
+    if ('closeIdleConnections' in server) setInterval(() => server.closeIdleConnections(), 50).unref();
+    setTimeout(() => resolve(), LONGEST_WAIT).unref();
   });
   await pool.close();
   await models.sequelize.close();

@@ -1,3 +1,4 @@
+/** @jest-environment node */
 import { beforeEach, describe, expect, jest, test } from '@jest/globals';
 import { type ClockEvent, defaultTarget, inspectProgram, type Program, ProgramBuilder, runClock } from '@isola/core';
 import { shade } from './bench/cloth/colors.ts';

@@ -90,10 +90,11 @@ export function useBenchKeys(actions: BenchKeyActions): void {
   onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
 }
 
+/** Whether a key belongs to a field or to what lies over the bench. A dialog that is fading out has given the keys back already. */
 function isElsewhere(event: KeyboardEvent): boolean {
   return (
     event.target instanceof HTMLElement &&
-    event.target.closest('input:not([type=checkbox]), textarea, select, [role=dialog], [role=listbox], .v-overlay') !== null
+    event.target.closest('input:not([type=checkbox]), textarea, select, [role=listbox], .v-overlay--active') !== null
   );
 }
 

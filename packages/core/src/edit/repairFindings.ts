@@ -27,17 +27,21 @@ export interface Repair {
 
 /**
  * Repairs the findings that `isWanted` picks, rule after rule in the rulebook's order, each on what the one before left. A rule's findings
- * are found anew before it repairs them, since rows have moved by then.
+ * are found anew before it repairs them, since rows have moved by then; what is left of a finding that was picked counts as picked, though
+ * an earlier repair took some of its places away.
  */
 export function repairFindings(design: Design, isWanted: (finding: Finding) => boolean): Repair {
   let current = design;
   const operations: SimpleOperation[] = [];
   const applied: AppliedRepair[] = [];
   const refused: RefusedRepair[] = [];
-  let context = new AuditContext(current);
+  const untouched = new AuditContext(current);
+  const picked = new Map(RULES.map((rule) => [rule.id, rule.find(untouched).filter(isWanted)]));
+  let context = untouched;
   for (const rule of RULES) {
-    const findings = rule.find(context).filter(isWanted);
     const { repair } = rule;
+    const asked = picked.get(rule.id)!;
+    const findings = context === untouched ? asked : rule.find(context).filter((f) => isWanted(f) || asked.some((a) => isLeftOf(f, a)));
     if (repair === undefined) {
       for (const f of findings)
         refused.push({ rule: rule.id, objects: f.objects, why: `has no repair that can be made for you: ${f.advice ?? ''}` });
@@ -54,4 +58,9 @@ export function repairFindings(design: Design, isWanted: (finding: Finding) => b
     for (const f of findings) applied.push({ rule: rule.id, objects: f.objects, change: `${repair.name}: ${f.message}` });
   }
   return { design: current, operations, applied, refused };
+}
+
+/** Whether a finding lies at a place of one of the same rule that was found before anything was repaired. */
+function isLeftOf(finding: Finding, earlier: Finding): boolean {
+  return finding.places.some((p) => earlier.places.some((e) => p.x === e.x && p.y === e.y));
 }

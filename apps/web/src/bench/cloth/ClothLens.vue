@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import { CLOTH_VIEWS, type ClothViewKind } from '../../workers/clothProtocol.ts';
-import { COVER_STEPS } from './paintFigures.ts';
+import { coverSteps } from './paintFigures.ts';
 
-defineProps<{ maxCover: number }>();
+const props = defineProps<{ maxCover: number }>();
 const kind = defineModel<ClothViewKind>({ required: true });
 defineEmits<{ fit: []; zoom: [times: number] }>();
 
@@ -12,6 +13,12 @@ const NAMES: Readonly<Record<ClothViewKind, string>> = {
   cover: 'Cover map',
   paths: 'Paths',
 };
+
+const steps = computed(() => {
+  const all = coverSteps(props.maxCover);
+  const say = (to: number): string => (Number.isInteger(to) ? String(to) : to.toFixed(1));
+  return all.map((step, k) => ({ ...step, words: step.isOver ? `over ${say(all[k - 1]!.to)}` : `to ${say(step.to)}` }));
+});
 </script>
 
 <template>
@@ -33,11 +40,9 @@ const NAMES: Readonly<Record<ClothViewKind, string>> = {
   </div>
   <div v-if="kind === 'cover'" class="legend">
     <b>Cover, K</b>
-    <span v-for="([label, color], index) in COVER_STEPS" :key="label" :class="{ over: index >= 5 }">
-      <i :style="{ backgroundColor: color }" />{{
-        index === 5 ? `over ${maxCover.toFixed(1)}` : index === 6 ? `over ${(maxCover * 1.5).toFixed(1)}` : `to ${label}`
-      }}
-    </span>
+    <span v-for="step in steps" :key="step.color" :class="{ over: step.isOver }"
+      ><i :style="{ backgroundColor: step.color }" />{{ step.words }}</span
+    >
     <span class="muted">1 = one closed layer of thread · hatched = over this cloth's limit</span>
   </div>
   <div v-else-if="kind === 'paths'" class="legend">

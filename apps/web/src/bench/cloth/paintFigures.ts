@@ -4,16 +4,32 @@ import { batchesInSight, colorOfBatch, type Projection, rowsOfBatch, type Sheet,
 
 type Context = OffscreenCanvasRenderingContext2D;
 
-/** Colors of the cover map by K, from bare cloth to twice the cloth's limit. One to one with the legend. */
-export const COVER_STEPS: readonly (readonly [label: string, color: string])[] = [
-  ['0.3', '#cfe3d8'],
-  ['0.6', '#9ccbb9'],
-  ['1', '#5fa99a'],
-  ['1.5', '#2f8087'],
-  ['2', '#26597a'],
-  ['limit', '#d9a23b'],
-  ['1.5 ×', '#b0322a'],
-];
+/** A color of the cover map, and the greatest K that it stands for; the last stands for all above. */
+export interface CoverStep {
+  readonly color: string;
+  readonly to: number;
+  /** Over the cloth's limit: hatched too. */
+  readonly isOver: boolean;
+}
+
+/** Less cover than this (K) is left unpainted. */
+const BARE = 0.08;
+const UNDER_LIMIT = [
+  ['#cfe3d8', 0.3],
+  ['#9ccbb9', 0.6],
+  ['#5fa99a', 1],
+  ['#2f8087', 1.5],
+] as const;
+
+/** The steps of the cover map for a cloth with this limit (K), from bare cloth up: what is painted, and what the legend says. */
+export function coverSteps(limit: number): CoverStep[] {
+  return [
+    ...UNDER_LIMIT.filter(([, to]) => to < limit).map(([color, to]) => ({ color, to, isOver: false })),
+    { color: '#26597a', to: limit, isOver: false },
+    { color: '#d9a23b', to: limit * 1.5, isOver: true },
+    { color: '#b0322a', to: Infinity, isOver: true },
+  ];
+}
 
 /** Paints stitches as faint lines with their penetrations on them. */
 export function paintPenetrations(sheet: Sheet, from: number, to: number): void {
@@ -121,18 +137,18 @@ export function paintCover(ctx: Context, map: CoverMap, limit: number, projectio
   const { columns, rows, cell, cover, minX, minY } = map;
   const image = new ImageData(columns, rows);
   const mask = new ImageData(columns, rows);
+  const steps = coverSteps(limit).map((step) => ({ ...step, rgb: parseInt(step.color.slice(1), 16) }));
   for (let row = 0; row < rows; row++) {
     for (let column = 0; column < columns; column++) {
       const k = cover[row * columns + column]!;
       const at = ((rows - 1 - row) * columns + column) * 4;
-      const color = coverColor(k, limit);
-      if (color === undefined) continue;
-      const n = parseInt(color.slice(1), 16);
-      image.data[at] = n >> 16;
-      image.data[at + 1] = (n >> 8) & 255;
-      image.data[at + 2] = n & 255;
+      if (k < BARE) continue;
+      const { rgb, isOver } = steps.find((step) => k <= step.to)!;
+      image.data[at] = rgb >> 16;
+      image.data[at + 1] = (rgb >> 8) & 255;
+      image.data[at + 2] = rgb & 255;
       image.data[at + 3] = Math.min(255, 110 + 200 * k);
-      if (k > limit) mask.data[at + 3] = 255;
+      if (isOver) mask.data[at + 3] = 255;
     }
   }
   const left = projection.originX + minX * projection.scale;
@@ -157,13 +173,6 @@ export function paintCover(ctx: Context, map: CoverMap, limit: number, projectio
   }
   h.stroke();
   ctx.drawImage(hatch, 0, 0);
-}
-
-function coverColor(k: number, limit: number): string | undefined {
-  if (k > limit * 1.5) return COVER_STEPS[6]![1];
-  if (k > limit) return COVER_STEPS[5]![1];
-  const step = [2, 1.5, 1, 0.6, 0.3, 0.08].findIndex((from) => k >= from);
-  return step < 0 ? undefined : COVER_STEPS[Math.max(0, 4 - step)]![1];
 }
 
 function canvasOf(image: ImageData): OffscreenCanvas {

@@ -1,0 +1,508 @@
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import {
+  defaultTarget,
+  FABRICS,
+  GARMENTS,
+  HOOPS,
+  MACHINES,
+  type Operation,
+  ProgramBuilder,
+  type Target,
+  THREADS,
+  writeStitchCsv,
+} from '@isola/core';
+import { type DOMWrapper, enableAutoUnmount, flushPromises, mount, type VueWrapper } from '@vue/test-utils';
+import { createPinia, setActivePinia } from 'pinia';
+import { type Component, defineComponent, h, nextTick, ref } from 'vue';
+import { createMemoryHistory, createRouter } from 'vue-router';
+import { createVuetify } from 'vuetify';
+import * as components from 'vuetify/components';
+import ConflictDialog from '../shell/ConflictDialog.vue';
+import SaveState from '../shell/SaveState.vue';
+import FigureTable from '../screens/compare/FigureTable.vue';
+import { compareFigures } from '../screens/compare/figureRows.ts';
+import FileFacts from '../screens/takeIn/FileFacts.vue';
+import TargetForm from '../screens/takeIn/TargetForm.vue';
+import { numberFindings, useBench } from '../stores/bench.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useShop } from '../stores/shop.ts';
+import { createEngine } from '../workers/createEngine.ts';
+import type { EngineApi } from '../workers/protocol.ts';
+import ClothLens from './cloth/ClothLens.vue';
+import FindingMarks from './cloth/FindingMarks.vue';
+import FindingDocket from './docket/FindingDocket.vue';
+import FigureHead from './figures/FigureHead.vue';
+import SewTape from './tape/SewTape.vue';
+import { type DocketKeys, useBenchKeys } from './useBenchKeys.ts';
+
+// The bench's parts on a real design, measured by the real engine in this thread. What needs layout or pixels is tested in the browser.
+
+const TAPE_WIDTH = 1002;
+const stepped: { name: string; operation: Operation }[] = [];
+let engine: EngineApi;
+
+function twoFaults(): Uint8Array {
+  const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(0, 0).stitch(0, 0).stitch(0.7, 0).stitch(0, 0).stitch(0.7, 0);
+  for (let k = 0; k < 60; k++) builder.stitch(2 + (k % 2) * 3, k * 0.4);
+  builder.trim().jump(5.6, 24).stitch(5.6, 24).stitch(6.3, 24).stitch(5.6, 24).stitch(6.3, 24);
+  for (let k = 0; k < 60; k++) builder.stitch(8 + (k % 2) * 3, 24 - k * 0.4);
+  builder.stitch(24, 4).stitch(27, 4).stitch(26.3, 4).stitch(27, 4).stitch(26.3, 4);
+  return new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
+}
+
+/** Puts a design on the bench as a loaded job is, with the steps that are made noted instead of sent. */
+async function layOnBench(target: Target = defaultTarget()): Promise<ReturnType<typeof useBench>> {
+  const bench = useBench();
+  engine = createEngine();
+  const opened = await engine.open(twoFaults(), target, []);
+  bench.now = { number: 1, view: opened.now };
+  bench.before = { number: 2, view: opened.before! };
+  bench.perform = (name, operation) => {
+    stepped.push({ name, operation });
+    return Promise.resolve(true);
+  };
+  bench.tryRepairs = async (keys) => {
+    const trial = await engine.tryRepairs(keys);
+    bench.trial = trial && { shown: { number: 3, view: trial.after }, trial, keys };
+    return trial !== undefined;
+  };
+  bench.dropTrial = () => (bench.trial = undefined);
+  bench.acceptTrial = () => bench.perform('accepted', bench.trial!.trial.operation);
+  bench.keepFinding = async (finding, reason) => {
+    await bench.perform(reason, { id: 'keep-finding', key: finding.key, rule: finding.rule, title: finding.message, reason });
+  };
+  bench.setTarget = async (name, to) => {
+    await bench.perform(name, { id: 'set-target', target: to });
+  };
+  return bench;
+}
+
+function show(component: Component, props: Record<string, unknown> = {}): VueWrapper {
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: ['', 'compare', 'audit', 'jobs'].map((name) => ({ name, path: `/${name}`, component: { render: () => null } })),
+  });
+  const plugins = [createVuetify({ components }), router];
+  return mount(component, { props, global: { plugins }, attachTo: document.body }) as VueWrapper;
+}
+
+/** The text of a part as it is read: what stands in elements of their own is apart. */
+function words(of: { element: Node }): string {
+  const walker = document.createTreeWalker(of.element, NodeFilter.SHOW_TEXT);
+  const texts: string[] = [];
+  while (walker.nextNode()) texts.push(walker.currentNode.textContent ?? '');
+  return texts.join(' ').replace(/\s+/g, ' ').trim();
+}
+const inBody = (selector: string): HTMLElement[] => [...document.body.querySelectorAll<HTMLElement>(selector)];
+const button = (of: VueWrapper, text: RegExp): DOMWrapper<Element> => of.findAll('button').find((b) => text.test(b.text()))!;
+const press = (key: string, more: KeyboardEventInit = {}, on: EventTarget = window): KeyboardEvent => {
+  const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more });
+  on.dispatchEvent(event);
+  return event;
+};
+
+enableAutoUnmount(afterEach);
+beforeEach(() => {
+  setActivePinia(createPinia());
+  stepped.length = 0;
+  document.body.innerHTML = '';
+  globalThis.ResizeObserver = class {
+    private readonly say: ResizeObserverCallback;
+    constructor(say: ResizeObserverCallback) {
+      this.say = say;
+    }
+    observe(target: Element): void {
+      const contentRect = { width: TAPE_WIDTH, height: 70 } as DOMRectReadOnly;
+      this.say([{ target, contentRect } as ResizeObserverEntry], this);
+    }
+    unobserve(): void {}
+    disconnect(): void {}
+  };
+  HTMLCanvasElement.prototype.getContext = (() =>
+    new Proxy({}, { get: () => () => undefined, set: () => true })) as unknown as HTMLCanvasElement['getContext'];
+  Element.prototype.setPointerCapture = () => undefined;
+  Element.prototype.scrollIntoView = () => undefined;
+});
+
+describe('docket', () => {
+  test('each finding stands with its number, words and price; opened, with its reason, figure, source and repair', async () => {
+    const bench = await layOnBench();
+    const docket = show(FindingDocket);
+    const items = docket.findAll('.finding');
+    expect(items).toHaveLength(bench.openFindings.length);
+    bench.openFindings.forEach((finding, k) => expect(words(items[k]!)).toContain(finding.message));
+    const trim = bench.openFindings.findIndex((f) => f.rule === 'needless-trim');
+    expect(items[trim]!.find('.price').text()).toMatch(/^−0:0\d$/);
+    await items[trim]!.find('button').trigger('click');
+    expect(bench.selected).toBe(bench.openFindings[trim]!.key);
+    const open = docket.find('.finding.open');
+    expect(words(open)).toContain(bench.openFindings[trim]!.reason);
+    expect(words(open)).toMatch(/limit 2/);
+    expect(open.find('.head').attributes('aria-expanded')).toBe('true');
+    await open.find('.head').trigger('click');
+    expect(bench.selected).toBeUndefined();
+  });
+
+  test('one repair is tried and accepted in its place; those that were chosen go together and say what they save', async () => {
+    const bench = await layOnBench();
+    const docket = show(FindingDocket);
+    bench.selected = bench.openFindings.find((f) => f.rule === 'needless-trim')!.key;
+    await nextTick();
+    await button(docket, /^Try: /).trigger('click');
+    await flushPromises();
+    expect(bench.trial!.keys).toEqual([bench.selected]);
+    expect(docket.find('.finding.open').text()).toContain('Put back');
+    await button(docket, /Put back/).trigger('click');
+    expect(bench.trial).toBeUndefined();
+
+    const checks = docket.findAll('input[type=checkbox]');
+    expect(checks).toHaveLength(bench.openFindings.filter((f) => f.fix !== undefined).length);
+    for (const check of checks.slice(0, 2)) await check.setValue(true);
+    await button(docket, /^Try 2 chosen/).trigger('click');
+    await flushPromises();
+    expect(words(docket.find('.bar'))).toMatch(/^2 repairs tried, [−+±]0/);
+    await button(docket, /^Accept all/).trigger('click');
+    await flushPromises();
+    expect(stepped.map((s) => s.operation.id)).toEqual(['sequence']);
+    expect(docket.findAll('input[type=checkbox]').every((c) => !(c.element as HTMLInputElement).checked)).toBe(true);
+  });
+
+  test('keeping asks for a reason, takes none that is blank, and notes the one given', async () => {
+    const bench = await layOnBench();
+    const docket = show(FindingDocket);
+    const finding = bench.openFindings[0]!;
+    bench.selected = finding.key;
+    await nextTick();
+    await button(docket, /^Keep, because/).trigger('click');
+    await nextTick();
+    const dialog = (): HTMLElement => inBody('[role=dialog]')[0]!;
+    const keepIt = (): HTMLButtonElement =>
+      [...dialog().querySelectorAll('button')].find((b) => b.textContent?.trim() === 'Keep it') as HTMLButtonElement;
+    expect(dialog().textContent).toContain(finding.message);
+    const field = dialog().querySelector('textarea')!;
+    field.value = '   ';
+    field.dispatchEvent(new Event('input'));
+    await nextTick();
+    expect(keepIt().disabled).toBe(true);
+    [...dialog().querySelectorAll('button')].find((b) => b.textContent?.trim() === 'Meant by the artwork')!.click();
+    await nextTick();
+    keepIt().click();
+    await flushPromises();
+    expect(stepped).toEqual([
+      {
+        name: 'Meant by the artwork',
+        operation: { id: 'keep-finding', key: finding.key, rule: finding.rule, title: finding.message, reason: 'Meant by the artwork' },
+      },
+    ]);
+  });
+
+  test('a repair that finds nothing to do, and one that fails, are said', async () => {
+    const bench = await layOnBench();
+    const notices = useNotices();
+    const docket = show(FindingDocket);
+    bench.tryRepairs = () => Promise.resolve(false);
+    await button(docket, /^Try all/).trigger('click');
+    await flushPromises();
+    expect(notices.notice).toMatchObject({ kind: 'good', title: 'Nothing to repair here' });
+    bench.tryRepairs = () => Promise.reject(new Error('out of thread'));
+    await button(docket, /^Try all/).trigger('click');
+    await flushPromises();
+    expect(notices.notice).toEqual({ kind: 'bad', title: 'This did not work', text: 'out of thread' });
+  });
+
+  test('when all is settled it says what comes next', async () => {
+    const bench = await layOnBench();
+    bench.now = { number: 1, view: { ...bench.now!.view, findings: [] } };
+    const docket = show(FindingDocket);
+    expect(words(docket)).toContain('Nothing left to settle. Compare it with what came in');
+    expect(words(docket)).toContain('Sew a sample on the real cloth');
+  });
+});
+
+describe('keys', () => {
+  async function withKeys() {
+    const bench = await layOnBench();
+    const done: string[] = [];
+    const note = (what: string) => (): void => void done.push(what);
+    const docket: DocketKeys = { step: (by) => done.push(`step ${by}`), attempt: note('try'), accept: note('accept'), keep: note('keep') };
+    const zoomBy = (factor: number): void => void done.push(factor > 1 ? 'nearer' : 'farther');
+    const Host = defineComponent({
+      setup: () => useBenchKeys({ fit: note('fit'), zoomBy, docket: () => docket }),
+      render: () => h('div', [h('input', { id: 'field' }), h('button', { id: 'other' })]),
+    });
+    return { bench, done, host: show(Host) };
+  }
+
+  test('reach the docket, the cloth and the views', async () => {
+    const { bench, done } = await withKeys();
+    for (const key of ['n', 'p', 't', 'k', '0', '+', '=', '-']) expect(press(key).defaultPrevented).toBe(true);
+    expect(done).toEqual(['step 1', 'step -1', 'try', 'keep', 'fit', 'nearer', 'nearer', 'farther']);
+    const views = ['2', '3', '4', '1'].map((key) => (press(key), bench.kind));
+    expect(views).toEqual(['penetrations', 'cover', 'paths', 'thread']);
+    expect(press('x').defaultPrevented).toBe(false);
+    expect(press('n', { ctrlKey: true }).defaultPrevented).toBe(false);
+  });
+
+  test('step through stitches: one, ten, and to where the needle went in anew', async () => {
+    const { bench } = await withKeys();
+    const { done, program } = bench.now!.view;
+    press('ArrowLeft');
+    expect(bench.time).toBe(done[program.rowCount - 2]);
+    press('ArrowLeft', { altKey: true });
+    const start = bench.upTo - 1;
+    expect([program.command[start - 1], program.command[start]]).toEqual([1, 0]);
+    press('ArrowLeft', { altKey: true });
+    expect(bench.upTo - 1).toBeLessThan(start);
+    press('ArrowRight', { altKey: true });
+    expect(bench.upTo - 1).toBe(start);
+    press('ArrowRight');
+    const row = bench.upTo;
+    press('ArrowRight', { shiftKey: true });
+    expect(bench.upTo - row).toBe(10);
+    for (let k = 0; k < 40; k++) press('ArrowRight', { shiftKey: true });
+    expect(bench.time).toBeUndefined();
+  });
+
+  test('Escape steps back once at a time: the replay, the trial, the time, the finding', async () => {
+    const { bench, done } = await withKeys();
+    bench.selected = bench.openFindings.find((f) => f.fix !== undefined)!.key;
+    await bench.tryRepairs([bench.selected]);
+    press('Enter');
+    expect(done).toEqual(['accept']);
+    bench.time = 3;
+    press(' ');
+    const states: unknown[] = [];
+    for (let k = 0; k < 4; k++) {
+      press('Escape');
+      states.push([bench.isPlaying, bench.trial === undefined, bench.time, bench.selected === undefined]);
+    }
+    expect(states).toEqual([
+      [false, false, 3, false],
+      [false, true, 3, false],
+      [false, true, undefined, false],
+      [false, true, undefined, true],
+    ]);
+    press('Enter');
+    expect(done).toEqual(['accept']);
+  });
+
+  test('belong to fields and to dialogs while these are open, and come back as soon as a dialog begins to close', async () => {
+    const { bench, done, host } = await withKeys();
+    press('n', {}, host.find('#field').element);
+    expect(done).toEqual([]);
+    await bench.tryRepairs([bench.openFindings.find((f) => f.fix !== undefined)!.key]);
+    press('Enter', {}, host.find('#other').element);
+    expect(done).toEqual([]);
+    const isOpen = ref(true);
+    const Dialog = defineComponent({
+      render: () => h(components.VDialog, { modelValue: isOpen.value }, () => h('button', { id: 'within' }, 'x')),
+    });
+    show(Dialog);
+    await nextTick();
+    const within = inBody('#within')[0]!;
+    press('2', {}, within);
+    expect(bench.kind).toBe('thread');
+    isOpen.value = false;
+    await nextTick();
+    // The browser keeps the focus in a dialog while it fades out.
+    expect(within.isConnected).toBe(true);
+    press('2', {}, within);
+    expect(bench.kind).toBe('penetrations');
+  });
+});
+
+describe('tape', () => {
+  test('says the whole time and what is lost, and shows a trial or the file as it came beneath', async () => {
+    const bench = await layOnBench();
+    const tape = show(SewTape);
+    const total = Math.round(bench.now!.view.totals.seconds);
+    expect(tape.find('.line b').text()).toBe(`0:${total}`);
+    expect(words(tape)).toMatch(/trims 0:\d\d colors 0:00 .*time lost · an estimate for /);
+    expect(words(tape)).not.toContain('as it came');
+    bench.done = [{ name: 'a step', reason: undefined, isTarget: false }];
+    await nextTick();
+    expect(words(tape)).toMatch(/as it came 0:\d\d \(±0\)/);
+    await bench.tryRepairs([bench.openFindings.find((f) => f.rule === 'needless-trim')!.key]);
+    await nextTick();
+    expect(words(tape)).toMatch(/if accepted 0:\d\d \(−0:0\d\)/);
+  });
+
+  test('is a slider: dragged to a time, stepped by keys, whole again past its end', async () => {
+    const bench = await layOnBench();
+    const tape = show(SewTape);
+    await nextTick();
+    const slider = tape.find('[role=slider]');
+    const total = bench.now!.view.totals.seconds;
+    const at = (type: string, offsetX: number): void => {
+      const event = new MouseEvent(type, { bubbles: true });
+      Object.defineProperty(event, 'offsetX', { value: offsetX });
+      slider.element.dispatchEvent(event);
+    };
+    at('pointermove', 500);
+    expect(bench.time).toBeUndefined();
+    at('pointerdown', 500);
+    expect(bench.time).toBeCloseTo(total / 2, 6);
+    at('pointermove', 250);
+    expect(bench.time).toBeCloseTo(total / 4, 6);
+    await nextTick();
+    expect(slider.attributes('aria-valuenow')).toBe(String(Math.round(total / 4)));
+    expect(slider.attributes('aria-valuetext')).toMatch(/^0:\d\d of 0:\d\d$/);
+    await slider.trigger('keydown', { key: 'ArrowRight', shiftKey: true });
+    expect(bench.time).toBeCloseTo(total / 4 + 10, 6);
+    at('pointermove', TAPE_WIDTH);
+    expect(bench.time).toBeUndefined();
+    at('pointerup', 10);
+    at('pointermove', 10);
+    expect(bench.time).toBeUndefined();
+  });
+
+  test('replays at the chosen speed from the start to the end, and stops there', async () => {
+    const frames: FrameRequestCallback[] = [];
+    const clock = jest.spyOn(performance, 'now').mockReturnValue(1000);
+    const request = jest.spyOn(window, 'requestAnimationFrame').mockImplementation((f) => frames.push(f));
+    const bench = await layOnBench();
+    const tape = show(SewTape);
+    await tape.find('select').setValue(5);
+    await tape.find('.play').trigger('click');
+    expect([bench.isPlaying, bench.time]).toEqual([true, 0]);
+    frames.shift()!(2000);
+    expect(bench.time).toBeCloseTo(5, 6);
+    frames.shift()!(2500);
+    expect(bench.time).toBeCloseTo(7.5, 6);
+    frames.shift()!(60_000);
+    expect([bench.isPlaying, bench.time, frames.length]).toEqual([false, undefined, 0]);
+    for (const spy of [clock, request]) spy.mockRestore();
+  });
+});
+
+describe('on the cloth', () => {
+  test('marks of findings stand apart and lead to their places; the selected one shows where else', async () => {
+    const bench = await layOnBench();
+    const near = bench.openFindings.map((f, k) => ({ ...f, at: { x: 5 + 0.01 * k, y: 5 } }));
+    const marks = show(FindingMarks, {
+      findings: near,
+      numbers: numberFindings(near),
+      selected: near[0]!.key,
+      view: { x: 5, y: 5, scale: 4 },
+      size: { width: 800, height: 600 },
+    });
+    const places = marks
+      .findAll<HTMLElement>('.mark')
+      .map((m) => [parseFloat(m.element.style.left), parseFloat(m.element.style.top)] as const);
+    expect(places).toHaveLength(near.length);
+    places.forEach(([x, y], k) => places.slice(0, k).forEach(([a, b]) => expect(Math.hypot(x - a, y - b)).toBeGreaterThanOrEqual(24)));
+    expect(marks.findAll('.ring')).toHaveLength(near[0]!.places.length);
+    await marks.findAll('.mark')[1]!.trigger('click');
+    expect(marks.emitted('select')).toEqual([[near[1]!.key]]);
+  });
+
+  test('the lens names the views, and its legend says what the colors of the cover map mean on this cloth', async () => {
+    const lens = show(ClothLens, { modelValue: 'cover', maxCover: 2.4 });
+    expect(words(lens)).toMatch(/to 0\.3 to 0\.6 to 1 to 1\.5 to 2\.4 over 2\.4 over 3\.6/);
+    await button(lens, /^Paths/).trigger('click');
+    expect(lens.emitted('update:modelValue')).toEqual([['paths']]);
+    await lens.setProps({ modelValue: 'paths' });
+    expect(words(lens.find('.legend'))).toBe('jump trim entry exit');
+  });
+});
+
+describe('figures and the job', () => {
+  test('the head of the docket shows a trial as where it leads, and else what there was', async () => {
+    const bench = await layOnBench();
+    const { figures } = bench.now!.view;
+    const head = show(FigureHead, { now: figures, before: { ...figures, trims: 9 }, trial: undefined });
+    expect(words(head)).toMatch(/2 trims 9 as it came 133 stitches$/);
+    await head.setProps({ trial: { ...figures, trims: figures.trims - 1 } });
+    expect(words(head)).toContain(`trims → ${figures.trims - 1}`);
+    expect(head.find('.gain').text()).toBe(`→ ${figures.trims - 1}`);
+  });
+
+  test('the file is described as it is, its warnings and threads too', async () => {
+    const bench = await layOnBench();
+    bench.job = { fileName: 'bracket.csv', warnings: ['No end: one was added.'] } as never;
+    const facts = show(FileFacts);
+    expect(words(facts)).toContain('The file bracket.csv No end: one was added.');
+    expect(words(facts)).toMatch(/Size 27\.0 × 24\.0 mm/);
+    expect(words(facts)).toMatch(/Harbor 13\d st/);
+    expect(facts.findAll('.bars i')).toHaveLength(25);
+    const table = show(FigureTable, { rows: compareFigures(bench.now!.view.figures, bench.now!.view.figures, 1, 2), title: 'One piece' });
+    expect(words(table)).toMatch(/Densest spot\s?1\.0 K\s?2\.0 K\s?\+1\.0 K/);
+  });
+
+  test('cloth, place and hoop are steps; a place brings its hoop, a cloth its color', async () => {
+    const bench = await layOnBench();
+    useShop().shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS };
+    const form = show(TargetForm);
+    const choose = async (label: string, value: string): Promise<void> => {
+      form
+        .findAllComponents(components.VSelect)
+        .find((s) => s.props('label') === label)!
+        .vm.$emit('update:modelValue', value);
+      await flushPromises();
+    };
+    const fabric = FABRICS.find((f) => f.id !== bench.now!.view.target.fabric.id)!;
+    await choose('Cloth', fabric.id);
+    const garment = GARMENTS.find((g) => HOOPS.some((hoop) => hoop.id === g.hoopId && hoop.id !== bench.now!.view.target.hoop.id))!;
+    await choose('Place on the garment', garment.id);
+    await choose('Place on the garment', '');
+    const targets = stepped.map((s) => (s.operation.id === 'set-target' ? s.operation.target : undefined)!);
+    expect([targets[0]!.fabric, targets[0]!.clothColor]).toEqual([fabric, fabric.color]);
+    expect([targets[1]!.garment, targets[1]!.hoop.id]).toEqual([garment, garment.hoopId]);
+    expect([targets[2]!.garment, stepped[2]!.name]).toEqual([null, 'leave the place open']);
+  });
+
+  test('a number of pieces that cannot be is put back; a cloth that the shop no longer has is kept and said', async () => {
+    const bench = await layOnBench();
+    const { fabric, quantity } = bench.now!.view.target;
+    useShop().shop = {
+      fabrics: FABRICS.filter((f) => f.id !== fabric.id),
+      garments: GARMENTS,
+      hoops: HOOPS,
+      machines: MACHINES,
+      threads: THREADS,
+    };
+    const form = show(TargetForm);
+    expect(words(form)).toContain(`${fabric.name} was deleted from the shop. This job keeps the values it was judged by`);
+    const cloths = form.findAllComponents(components.VSelect).find((s) => s.props('label') === 'Cloth')!;
+    expect(cloths.props('items')).toContainEqual({ title: `${fabric.name} (no longer in the shop)`, value: fabric.id });
+    const field = form.find<HTMLInputElement>('input[type=number]');
+    for (const wrong of ['0', '-4', '2.5', '1e9']) {
+      field.element.value = wrong;
+      await field.trigger('change');
+      expect(field.element.value).toBe(String(quantity));
+    }
+    expect(stepped).toEqual([]);
+    field.element.value = '250';
+    await field.trigger('change');
+    expect(stepped.map((s) => s.name)).toEqual(['250 pieces']);
+  });
+
+  test('whether it is saved is always said, and a conflict lists what is not in the job yet', async () => {
+    const bench = await layOnBench();
+    const state = show(SaveState);
+    const said: string[] = [];
+    bench.saving.savedAt = new Date(2026, 10, 23, 9, 5, 7);
+    for (const s of ['saved', 'saving', 'offline', 'conflict', 'refused'] as const) {
+      bench.saving.state = s;
+      await nextTick();
+      said.push(state.text());
+    }
+    expect(said).toEqual([
+      'Saved 09:05:07',
+      'Saving…',
+      'Not saved: no connection, trying again. Your steps are kept here.',
+      'Changed in another window',
+      'A step was refused',
+    ]);
+    const settled: boolean[] = [];
+    bench.settleConflict = (isKept) => Promise.resolve(void settled.push(isKept));
+    bench.saving.state = 'conflict';
+    bench.saving.unsent = { baseVersion: 3, entries: [{ id: crypto.randomUUID(), kind: 'undo' }] };
+    show(ConflictDialog);
+    await nextTick();
+    const dialog = inBody('[role=dialog]').find((d) => d.textContent?.includes('another window'))!;
+    expect([...dialog.querySelectorAll('li')].map((li) => li.textContent)).toEqual(['undo']);
+    for (const b of dialog.querySelectorAll('button')) b.click();
+    expect(settled).toEqual([false, true]);
+  });
+});

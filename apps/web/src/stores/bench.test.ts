@@ -1,0 +1,332 @@
+/** @jest-environment node */
+import { beforeEach, describe, expect, jest, test } from '@jest/globals';
+import type { JobDetail, JobSummary } from '@isola/contract';
+import {
+  defaultTarget,
+  FABRICS,
+  inspectProgram,
+  type JournalEntry,
+  type Program,
+  ProgramBuilder,
+  readStitchFile,
+  writeStitchCsv,
+} from '@isola/core';
+import fc from 'fast-check';
+import { createPinia, setActivePinia } from 'pinia';
+import { createEngine } from '../workers/createEngine.ts';
+
+/** The numbers of the programs that the drawing worker holds. */
+const held = new Set<number>();
+let enginesRunning = 0;
+let programs = 0;
+
+jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
+  clothWorker: () => ({
+    setProgram: (number: number) => Promise.resolve(void held.add(number)),
+    dropProgram: (number: number) => Promise.resolve(void held.delete(number)),
+    setCover: () => Promise.resolve(),
+  }),
+  startEngine: () => {
+    enginesRunning++;
+    return { engine: createEngine(), stop: () => enginesRunning-- };
+  },
+  nextProgramNumber: () => ++programs,
+}));
+const { numberFindings, useBench } = await import('./bench.ts');
+
+/** A file with faults of several kinds: needless trims, a stitch longer than the machine makes, tiny stitches, no lock at the end. */
+function faultyFile(): Uint8Array {
+  const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(0, 0).stitch(0, 0).stitch(0.7, 0).stitch(0, 0).stitch(0.7, 0);
+  for (let k = 0; k < 40; k++) builder.stitch(2 + (k % 2) * 3, k * 0.4);
+  builder.trim().jump(5.6, 16).stitch(5.6, 16).stitch(6.3, 16).stitch(5.6, 16).stitch(6.3, 16);
+  for (let k = 0; k < 30; k++) builder.stitch(8 + (k % 2) * 3, 16 - k * 0.4);
+  builder.stitch(22, 4).stitch(22.1, 4).stitch(25, 4).stitch(28, 4);
+  return new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
+}
+
+/** What the server keeps of jobs, and how it answers: versions are checked as there. */
+class StandInServer {
+  readonly journals = new Map<string, JournalEntry[]>();
+  readonly file = faultyFile();
+  isReachable = true;
+  /** An append is made, and its answer lost on the way back. */
+  losesAnswers = false;
+  delay = 0;
+
+  async answer(at: string, init: RequestInit): Promise<Response> {
+    if (this.delay > 0) await new Promise((resolve) => setTimeout(resolve, this.delay));
+    if (!this.isReachable) throw new TypeError('no network');
+    const [, , , id = '', what] = at.split('/');
+    const journal = this.journals.get(id);
+    if (journal === undefined) return problem(404, 'No such job', 'It may have been deleted.');
+    if (what === undefined) return json(this.detail(id, journal));
+    if (what === 'file') return new Response(this.file as BodyInit);
+    const { baseVersion, entries } = JSON.parse(init.body as string) as { baseVersion: number; entries: JournalEntry[] };
+    if (baseVersion !== journal.length) return problem(409, 'Changed meanwhile', `The job is at version ${journal.length}.`);
+    journal.push(...entries);
+    if (this.losesAnswers) throw new TypeError('connection reset');
+    return json(this.detail(id, journal));
+  }
+
+  private detail(id: string, journal: readonly JournalEntry[]): JobDetail {
+    const read = readStitchFile(this.file);
+    if (!read.ok) throw new Error(read.error.message);
+    const figures = inspectProgram(read.value.program, defaultTarget());
+    const at = '2026-11-23T08:00:00.000Z';
+    const summary: JobSummary = {
+      ...{ id, name: `Job ${id}`, customer: '', due: null, fileName: 'f.csv', fileKind: 'csv', warnings: [], target: defaultTarget() },
+      ...{ before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 }, stage: 'in-work', version: journal.length },
+      ...{ detailsVersion: 0, createdAt: at, updatedAt: at },
+    };
+    return { ...summary, initialTarget: defaultTarget(), journal: journal.map((entry, k) => ({ seq: k + 1, at, entry })), revisions: [] };
+  }
+}
+
+const json = (body: unknown): Response => new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } });
+const problem = (status: number, title: string, detail: string): Response =>
+  new Response(JSON.stringify({ type: 'about:blank', status, title, detail }), {
+    status,
+    headers: { 'Content-Type': 'application/problem+json' },
+  });
+
+let server: StandInServer;
+
+beforeEach(() => {
+  server = new StandInServer();
+  server.journals.set('one', []).set('two', []);
+  held.clear();
+  enginesRunning = 0;
+  const memory = new Map<string, string>();
+  Object.assign(globalThis, {
+    localStorage: {
+      getItem: (k: string) => memory.get(k) ?? null,
+      setItem: (k: string, v: string) => memory.set(k, v),
+      removeItem: (k: string) => memory.delete(k),
+    },
+    fetch: (at: string, init: RequestInit) => server.answer(at, init),
+  });
+});
+
+type Bench = ReturnType<typeof useBench>;
+
+/** A page of its own: another window, or this one loaded again. */
+async function openPage(id = 'one'): Promise<Bench> {
+  setActivePinia(createPinia());
+  const bench = useBench();
+  await bench.open(id);
+  return bench;
+}
+
+async function untilSettled(bench: Bench): Promise<void> {
+  for (let k = 0; k < 200 && (bench.saving.state === 'saving' || (bench.saving.state === 'saved' && bench.saving.hasUnsent)); k++)
+    await new Promise((resolve) => setTimeout(resolve, 2));
+}
+
+const columnsOf = (program: Program) => ({ x: [...program.x], y: [...program.y], command: [...program.command], notes: program.notes });
+const shownColumns = (bench: Bench) => columnsOf(bench.now!.view.program);
+const fixable = (bench: Bench) => bench.openFindings.filter((f) => f.fix !== undefined);
+const ofRule = (bench: Bench, rule: string) => bench.openFindings.find((f) => f.rule === rule)!;
+
+describe('a job on the bench', () => {
+  test('a repair is tried without a trace, accepted as one step, undone to the last decimal and made again', async () => {
+    const bench = await openPage();
+    const original = shownColumns(bench);
+    expect(bench.openFindings.map((f) => f.rule)).toEqual(expect.arrayContaining(['needless-trim', 'long-stitch', 'tiny-stitch']));
+    expect([...numberFindings(bench.openFindings).values()]).toEqual(bench.openFindings.map((_, k) => k + 1));
+
+    expect(await bench.tryRepairs([ofRule(bench, 'needless-trim').key])).toBe(true);
+    expect(bench.shown).toBe(bench.trial!.shown);
+    expect(bench.shown!.view.figures.trims).toBe(bench.now!.view.figures.trims - 1);
+    expect(shownColumns(bench)).toEqual(original);
+    bench.dropTrial();
+    expect(bench.shown).toBe(bench.now);
+    expect(server.journals.get('one')).toEqual([]);
+
+    await bench.tryRepairs(fixable(bench).map((f) => f.key));
+    const promised = columnsOf(bench.trial!.shown.view.program);
+    await bench.acceptTrial();
+    await untilSettled(bench);
+    expect(shownColumns(bench)).toEqual(promised);
+    expect(server.journals.get('one')).toHaveLength(1);
+    expect(fixable(bench)).toEqual([]);
+    expect(bench.done.map((s) => s.name)[0]).toMatch(/^\d repairs: /);
+
+    await bench.undo();
+    expect(shownColumns(bench)).toEqual(original);
+    expect(bench.undone).toHaveLength(1);
+    await bench.redo();
+    expect(shownColumns(bench)).toEqual(promised);
+    expect(columnsOf(bench.before!.view.program)).toEqual(original);
+    expect(await bench.tryRepairs(['no such finding'])).toBe(false);
+    expect(bench.trial).toBeUndefined();
+  });
+
+  test('a finding that is kept leaves the docket with its reason and comes back when looked at again', async () => {
+    const bench = await openPage();
+    const finding = ofRule(bench, 'long-stitch');
+    bench.selected = finding.key;
+    await bench.keepFinding(finding, 'sewn before and sewed well');
+    expect(bench.openFindings.map((f) => f.key)).not.toContain(finding.key);
+    expect(bench.selectedFinding).toBeUndefined();
+    expect(bench.keptFindings).toMatchObject([{ key: finding.key, reason: 'sewn before and sewed well', title: finding.message }]);
+    expect(bench.done[0]!.reason).toBe('sewn before and sewed well');
+    await bench.reopenFinding(finding.key, finding.message);
+    expect(bench.keptFindings).toEqual([]);
+    expect(bench.openFindings.map((f) => f.key)).toContain(finding.key);
+  });
+
+  test('another cloth measures both sides of the comparison anew and leaves the stitches alone', async () => {
+    const bench = await openPage();
+    const original = shownColumns(bench);
+    bench.time = 1e6;
+    const fabric = FABRICS.find((f) => f.id !== bench.now!.view.target.fabric.id)!;
+    await bench.setTarget(`sew on ${fabric.name}`, { ...bench.now!.view.target, fabric });
+    expect(bench.before!.view.target.fabric).toEqual(fabric);
+    expect(bench.now!.view.target.fabric).toEqual(fabric);
+    expect(shownColumns(bench)).toEqual(original);
+    expect(bench.time).toBe(bench.now!.view.totals.seconds);
+    expect(bench.done[0]).toMatchObject({ isTarget: true, name: `sew on ${fabric.name}` });
+  });
+
+  test('the time on the tape says which rows are sewn', async () => {
+    const bench = await openPage();
+    const { done, program } = bench.now!.view;
+    expect(bench.upTo).toBe(program.rowCount);
+    for (const row of [0, 7, program.rowCount - 2]) {
+      bench.time = done[row]!;
+      expect(bench.upTo).toBeGreaterThan(row);
+      expect(done[bench.upTo] ?? Infinity).toBeGreaterThan(done[row]!);
+    }
+  });
+
+  test('whatever is done, the page loaded again shows what this one showed, and nothing is left in the drawing worker', async () => {
+    const action = fc.oneof(
+      { weight: 3, arbitrary: fc.record({ kind: fc.constant('accept' as const), pick: fc.nat(50) }) },
+      { weight: 2, arbitrary: fc.record({ kind: fc.constant('keep' as const), pick: fc.nat(50) }) },
+      { weight: 2, arbitrary: fc.record({ kind: fc.constantFrom('undo' as const, 'redo' as const), pick: fc.constant(0) }) },
+      { weight: 1, arbitrary: fc.record({ kind: fc.constant('reopen' as const), pick: fc.nat(50) }) },
+    );
+    await fc.assert(
+      fc.asyncProperty(fc.array(action, { minLength: 1, maxLength: 9 }), async (actions) => {
+        server.journals.set('one', []);
+        held.clear();
+        const bench = await openPage();
+        for (const { kind, pick } of actions) {
+          const [mendable, open, kept] = [fixable(bench), bench.openFindings, bench.keptFindings];
+          if (kind === 'undo' || kind === 'redo') await bench[kind]();
+          else if (kind === 'accept' && mendable.length > 0) {
+            await bench.tryRepairs([mendable[pick % mendable.length]!.key]);
+            await bench.acceptTrial();
+          } else if (kind === 'keep' && open.length > 0) await bench.keepFinding(open[pick % open.length]!, 'so it is');
+          else if (kind === 'reopen' && kept.length > 0) await bench.reopenFinding(kept[pick % kept.length]!.key, 'again');
+          expect(held.size).toBe(2);
+        }
+        await untilSettled(bench);
+        const left = { columns: shownColumns(bench), kept: bench.now!.view.kept, done: bench.done, undone: bench.undone };
+        bench.close();
+        expect([held.size, enginesRunning]).toEqual([0, 0]);
+        const again = await openPage();
+        expect({ columns: shownColumns(again), kept: again.now!.view.kept, done: again.done, undone: again.undone }).toEqual(left);
+        again.close();
+      }),
+      { numRuns: 25 },
+    );
+  });
+
+  test('steps asked for faster than they are made are made one after another', async () => {
+    const bench = await openPage();
+    const [first, second] = bench.openFindings;
+    await Promise.all([bench.keepFinding(first!, 'a'), bench.keepFinding(second!, 'b'), bench.undo(), bench.undo(), bench.redo()]);
+    await untilSettled(bench);
+    expect(server.journals.get('one')!.map((e) => e.kind)).toEqual(['do', 'do', 'undo', 'undo', 'redo']);
+    expect(bench.keptFindings.map((k) => k.reason)).toEqual(['a']);
+    await Promise.all([bench.redo(), bench.redo(), bench.redo()]);
+    await untilSettled(bench);
+    expect(server.journals.get('one')).toHaveLength(6);
+  });
+
+  test('of two jobs opened in a row the last one stands', async () => {
+    setActivePinia(createPinia());
+    const bench = useBench();
+    server.delay = 15;
+    const first = bench.open('one');
+    const second = bench.open('two');
+    await Promise.all([first, second]);
+    expect(bench.job!.id).toBe('two');
+    expect([held.size, enginesRunning]).toEqual([2, 1]);
+  });
+
+  test('a job that is gone, a file that does not read and a dead server are said in words', async () => {
+    expect((await openPage('gone')).failure).toEqual({ title: 'This job cannot be opened', text: 'It may have been deleted.' });
+    server.isReachable = false;
+    expect((await openPage()).failure!.text).toMatch(/Check that Isola is still running/);
+    server.isReachable = true;
+    server.journals.set('one', [{ id: crypto.randomUUID(), kind: 'undo' }]);
+    const bench = await openPage();
+    expect(bench.failure!.text).toMatch(/undo/);
+    expect([bench.now, bench.isOpening]).toEqual([undefined, false]);
+  });
+});
+
+describe('two windows and lost connections', () => {
+  test('what another window did is not overwritten: the steps made here go on top when asked, or are let go', async () => {
+    for (const isKept of [true, false]) {
+      server.journals.set('one', []);
+      const here = await openPage();
+      const there = await openPage();
+      const [finding, other] = here.openFindings;
+      await there.keepFinding(finding!, 'there');
+      await untilSettled(there);
+      await here.keepFinding(other!, 'here');
+      await untilSettled(here);
+      expect(here.saving.state).toBe('conflict');
+      await here.keepFinding(here.openFindings[0]!, 'lost?');
+      expect(here.saving.unsent.entries).toHaveLength(1);
+      await here.settleConflict(isKept);
+      await untilSettled(here);
+      expect(here.saving.state).toBe('saved');
+      expect(here.keptFindings.map((k) => k.reason).sort()).toEqual(isKept ? ['here', 'there'] : ['there']);
+      expect(server.journals.get('one')).toHaveLength(isKept ? 2 : 1);
+    }
+  });
+
+  test('steps made without a connection outlive the page and are sent once, even if the server had them and its answer was lost', async () => {
+    for (const loss of ['unreachable', 'answer'] as const) {
+      server.journals.set('one', []);
+      const bench = await openPage();
+      if (loss === 'unreachable') server.isReachable = false;
+      else server.losesAnswers = true;
+      await bench.keepFinding(bench.openFindings[0]!, 'offline');
+      await untilSettled(bench);
+      expect(bench.saving.state).toBe('offline');
+      bench.close();
+      server.isReachable = true;
+      server.losesAnswers = false;
+      const again = await openPage();
+      await untilSettled(again);
+      expect(again.keptFindings.map((k) => k.reason)).toEqual(['offline']);
+      expect(server.journals.get('one')).toHaveLength(1);
+      again.close();
+    }
+  });
+
+  test('steps left unsent while another window moved the job on are asked about, and those that no longer fit are let go in words', async () => {
+    const bench = await openPage();
+    server.isReachable = false;
+    await bench.keepFinding(bench.openFindings[0]!, 'offline');
+    await untilSettled(bench);
+    bench.close();
+    server.isReachable = true;
+    const elsewhere = { id: 'keep-finding' as const, key: 'k', rule: 'long-stitch', title: 't', reason: 'elsewhere' };
+    server.journals.get('one')!.push({ id: crypto.randomUUID(), kind: 'do', name: 'there', operation: elsewhere });
+    const again = await openPage();
+    expect(again.saving.state).toBe('conflict');
+    expect(again.saving.unsent.entries).toHaveLength(1);
+    again.close();
+    localStorage.setItem('isola.unsent.one', JSON.stringify({ baseVersion: 1, entries: [{ id: crypto.randomUUID(), kind: 'redo' }] }));
+    const third = await openPage();
+    expect(third.failure!.text).toMatch(/no longer fit this job .* were let go/);
+    expect(localStorage.getItem('isola.unsent.one')).toBeNull();
+    expect((await openPage()).failure).toBeUndefined();
+  });
+});

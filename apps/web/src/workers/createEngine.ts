@@ -1,0 +1,132 @@
+import {
+  AuditContext,
+  auditDesign,
+  type CoverMap,
+  type Design,
+  extendHistory,
+  type History,
+  inspectProgram,
+  type JournalEntry,
+  mapCover,
+  type Program,
+  readStitchFile,
+  repairFindings,
+  replayJournal,
+  runClock,
+  type Step,
+  type Target,
+} from '@isola/core';
+import { transfer } from 'comlink';
+import type { Changed, DesignView, EngineApi, Opened, Side, StepView, Trial } from './protocol.ts';
+
+/** How many rows of a finding the screens get: as many as the tape can mark. */
+const MOST_ROWS = 300;
+
+/** The engine of one job, as its worker offers it. What it gives away it no longer holds: arrays go over without being copied. */
+export function createEngine(): EngineApi {
+  let history: History | undefined;
+  let original: Program | undefined;
+  let trial: Design | undefined;
+  /** The target for which the original was last measured and sent. */
+  let sentBefore: Target | undefined;
+
+  function current(): History {
+    if (history === undefined) throw new Error('no job is open');
+    return history;
+  }
+
+  function describe(of: History): Opened {
+    const isBeforeKnown = sentBefore === of.design.target;
+    sentBefore = of.design.target;
+    return {
+      now: view(of.design),
+      before: isBeforeKnown ? undefined : view({ ...of.design, program: original! }),
+      done: of.done.map(describeStep),
+      undone: of.undone.map(describeStep),
+    };
+  }
+
+  return {
+    open(bytes: Uint8Array, initialTarget: Target, entries: readonly JournalEntry[]): Promise<Opened> {
+      const read = readStitchFile(bytes);
+      if (!read.ok) return Promise.reject(new Error(read.error.message));
+      original = read.value.program;
+      const replayed = replayJournal({ program: original, target: initialTarget, kept: {} }, entries);
+      if (!replayed.ok) return Promise.reject(new Error(replayed.error));
+      history = replayed.value;
+      trial = undefined;
+      sentBefore = undefined;
+      const opened = describe(history);
+      return Promise.resolve(transfer(opened, buffersOfAll(opened)));
+    },
+
+    extend(entries): Promise<Changed> {
+      let next = current();
+      for (const entry of entries) {
+        const extended = extendHistory(next, entry);
+        if (!extended.ok) return Promise.resolve({ ok: false, reason: extended.error });
+        next = extended.value;
+      }
+      history = next;
+      trial = undefined;
+      const opened = describe(history);
+      return Promise.resolve(transfer({ ok: true as const, ...opened }, buffersOfAll(opened)));
+    },
+
+    tryRepairs(keys): Promise<Trial | undefined> {
+      const wanted = new Set(keys);
+      const { design } = current();
+      const repair = repairFindings(design, (finding) => wanted.has(finding.key));
+      if (repair.operations.length === 0) return Promise.resolve(undefined);
+      trial = repair.design;
+      const after = view(trial);
+      const operation =
+        repair.operations.length === 1 ? repair.operations[0]! : { id: 'sequence' as const, operations: [...repair.operations] };
+      return Promise.resolve(transfer({ after, operation, applied: repair.applied, refused: repair.refused }, buffersOf(after)));
+    },
+
+    cover(side: Side): Promise<CoverMap | undefined> {
+      const { design } = current();
+      const program = side === 'now' ? design.program : side === 'before' ? original : trial?.program;
+      if (program === undefined) return Promise.resolve(undefined);
+      const map = mapCover(program, design.target.thread);
+      return Promise.resolve(
+        transfer(map, [map.cover.buffer, map.densestLayer.buffer, map.densestRow.buffer, map.layers.buffer, map.penetrations.buffer]),
+      );
+    },
+  };
+}
+
+function view(design: Design): DesignView {
+  const { program } = design;
+  const context = new AuditContext(design);
+  const clock = runClock(program, design.target.machine, context.lengths);
+  return {
+    program: { ...program, x: program.x.slice(), y: program.y.slice(), command: program.command.slice() },
+    target: design.target,
+    kept: design.kept,
+    figures: inspectProgram(program, design.target),
+    findings: auditDesign(design, context).map((f) => ({ ...f, rows: f.rows.slice(0, MOST_ROWS) })),
+    events: clock.events,
+    done: clock.done,
+    totals: clock.totals,
+    maxCover: context.cover.maxCover,
+  };
+}
+
+function buffersOf(of: DesignView): ArrayBuffer[] {
+  return [of.program.x.buffer, of.program.y.buffer, of.program.command.buffer, of.done.buffer] as ArrayBuffer[];
+}
+
+function buffersOfAll({ now, before }: Opened): ArrayBuffer[] {
+  return [...buffersOf(now), ...(before === undefined ? [] : buffersOf(before))];
+}
+
+function describeStep(step: Step): StepView {
+  const { operation } = step;
+  return {
+    name: step.name,
+    reason: operation.id === 'keep-finding' ? operation.reason : undefined,
+    isTarget: operation.id === 'set-target',
+  };
+}

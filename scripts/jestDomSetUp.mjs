@@ -1,0 +1,16 @@
+import { webcrypto } from 'node:crypto';
+import { TextDecoder, TextEncoder } from 'node:util';
+
+// What this application and Vuetify ask of a browser and jsdom lacks. Nothing here lays anything out: what depends on layout is tested in the browser.
+Object.assign(globalThis, { TextDecoder, TextEncoder });
+globalThis.crypto.randomUUID ??= () => webcrypto.randomUUID();
+class NothingObserved {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+globalThis.CSS ??= { supports: () => false, escape: (text) => text };
+globalThis.ResizeObserver ??= NothingObserved;
+globalThis.IntersectionObserver ??= NothingObserved;
+globalThis.visualViewport ??= new EventTarget();
+globalThis.matchMedia ??= () => ({ matches: false, addEventListener() {}, removeEventListener() {} });
