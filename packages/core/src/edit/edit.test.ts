@@ -1,12 +1,14 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { auditDesign } from '../audit/auditDesign.ts';
 import { defaultTarget } from '../materials/shop.ts';
 import type { Design } from '../model/design.ts';
 import { isSameProgram, type Program } from '../model/program.ts';
-import { anyProgram, sewPath } from '../testing/programs.ts';
+import { anyProgram, anyProgramWithin, buildProgram, sewPath } from '../testing/programs.ts';
 import { JournalEntry, replayJournal, startHistory, extendHistory } from './journal.ts';
 import { applyOperation, invertOperation, type Operation, Operation as OperationSchema } from './operation.ts';
 import { applyPatches, invertPatches, type Patch, replaceRows } from './patch.ts';
+import { repairFindings } from './repairFindings.ts';
 
 const target = defaultTarget();
 const designOf = (program: Program): Design => ({ program, target, kept: {} });
@@ -146,5 +148,57 @@ describe('operations', () => {
     expect(replayJournal(design, [redo()])).toMatchObject({ ok: false });
     expect(replayJournal(design, [act({ id: 'reopen-finding', key: 'none' })])).toMatchObject({ ok: false });
     expect(JournalEntry.safeParse({ id: 'x', kind: 'do' }).success).toBe(false);
+  });
+});
+
+describe('repairs of what was picked', () => {
+  /** Two parts that a needless trim parts where the first is not locked, and a second end without a lock. */
+  const parts = buildProgram([
+    { command: 'color', color: '#1f4e5f' },
+    { command: 'jump', x: 0, y: 0 },
+    ...[0, 0.7, 0, 0.7, 3, 6, 9].map((x) => ({ command: 'stitch' as const, x, y: 0 })),
+    { command: 'trim' },
+    { command: 'jump', x: 10, y: 0 },
+    ...[10, 10.7, 10, 10.7, 13, 16, 19].map((x) => ({ command: 'stitch' as const, x, y: 0 })),
+    { command: 'trim' },
+  ]);
+
+  test('picks by key go on holding when an earlier repair took the finding’s first place away', () => {
+    const keys = new Set(auditDesign(designOf(parts)).map((f) => f.key));
+    const { design, applied } = repairFindings(designOf(parts), (f) => keys.has(f.key));
+    expect(applied.map((a) => a.rule)).toEqual(['needless-trim', 'missing-tie']);
+    expect(auditDesign(design).filter((f) => f.fix !== undefined)).toEqual([]);
+  });
+
+  test('what was not picked stays, also where it lies beside what was', () => {
+    const { design, applied } = repairFindings(designOf(parts), (f) => f.rule === 'needless-trim');
+    expect(applied.map((a) => a.rule)).toEqual(['needless-trim']);
+    expect(auditDesign(design).map((f) => f.rule)).toContain('missing-tie');
+    expect(repairFindings(designOf(parts), () => false)).toMatchObject({ operations: [], applied: [], refused: [] });
+  });
+
+  test('whatever is picked, its operations give the repaired program again, and undone the one before', () => {
+    fc.assert(
+      fc.property(anyProgramWithin(30), fc.array(fc.boolean(), { minLength: 8, maxLength: 8 }), (program, picks) => {
+        const start = designOf(program);
+        const order = new Map(auditDesign(start).map((f, k) => [f.key, picks[k % picks.length]!]));
+        const { design, operations } = repairFindings(start, (f) => order.get(f.key) ?? false);
+        let again = start;
+        const states = [start];
+        for (const operation of operations) {
+          const next = applyOperation(again, OperationSchema.parse(JSON.parse(JSON.stringify(operation))) as typeof operation);
+          if (!next.ok) throw new Error(next.error);
+          states.push((again = next.value));
+        }
+        expect(isSameProgram(again.program, design.program)).toBe(true);
+        for (let k = operations.length - 1; k >= 0; k--) {
+          const back = applyOperation(again, invertOperation(states[k]!, operations[k]!));
+          if (!back.ok) throw new Error(back.error);
+          again = back.value;
+        }
+        expect(isSameProgram(again.program, program)).toBe(true);
+      }),
+      { numRuns: 80 },
+    );
   });
 });

@@ -17,6 +17,10 @@ export interface FillSpec {
 const NEAR_END = 0.9;
 /** Rows whose ends are nearer than this (mm) turn without a penetration at the start of the next. */
 const LEAST_TURN = 0.6;
+/** Turns longer than this (mm) are looked at: do they leave the shape? */
+const FAR_TURN = 1;
+/** How finely a way is looked at, mm. */
+const LOOK = 0.2;
 /** Travel inside a shape steps so, mm. Common practice: in the open 2 to 2.5. */
 const TRAVEL_STITCH = 2.5;
 
@@ -43,7 +47,7 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, fro
   while (left.size > 0) {
     const next = nearestEnd(left, x, y);
     left.delete(next.section);
-    const sewn = sewSection(next.section, next.isTop, next.isRight, spec);
+    const sewn = sewSection(turned, next.section, next.isTop, next.isRight, spec);
     const path = paths[paths.length - 1];
     const way = path === undefined ? undefined : travelInside(turned, x, y, sewn[0]!, sewn[1]!);
     if (path !== undefined && way !== undefined) for (const part of [way, sewn]) for (const value of part) path.push(value);
@@ -128,7 +132,7 @@ function nearestEnd(sections: Iterable<Section>, x: number, y: number): { sectio
 }
 
 /** Rows to and fro; penetrations on a grid that shifts from row to row, so that they form bricks and no furrow. */
-function sewSection(section: Section, isTop: boolean, isRight: boolean, spec: FillSpec): number[] {
+function sewSection(rings: readonly Float64Array[], section: Section, isTop: boolean, isRight: boolean, spec: FillSpec): number[] {
   const out: number[] = [];
   const rows = section.y.length;
   let toLeft = isRight;
@@ -144,7 +148,11 @@ function sewSection(section: Section, isTop: boolean, isRight: boolean, spec: Fi
     const start = toLeft ? b : a;
     // Next row's start is half a pitch away: a penetration of its own would be a tiny stitch, so the turn slants into the row.
     const turn = n === 0 ? Infinity : Math.hypot(start - out[out.length - 2]!, y - out[out.length - 1]!);
-    if (n > 0 && turn > spec.stitchLength) stepTo(out, start, y, spec.stitchLength);
+    // Where a shape widens at a stroke the next row's end is far, and the straight way to it may lead over open cloth.
+    const [x0, y0] = [out[out.length - 2]!, out[out.length - 1]!];
+    const around = n > 0 && turn > FAR_TURN && !isWayInside(rings, x0, y0, start, y) ? travelInside(rings, x0, y0, start, y) : undefined;
+    if (around !== undefined) out.push(...around, start, y);
+    else if (n > 0 && turn > spec.stitchLength) stepTo(out, start, y, spec.stitchLength);
     else if (turn > LEAST_TURN) out.push(start, y);
     for (let g = 0; g <= last - first; g++) out.push(((toLeft ? last - g : first + g) + shift) * spec.stitchLength, y);
     out.push(toLeft ? a : b, y);
@@ -163,19 +171,23 @@ function stepTo(out: number[], x: number, y: number, longest: number): void {
 
 /** Penetrations between two row ends without the last one: straight where that stays inside, else along the outline; none where it cannot. */
 function travelInside(rings: readonly Float64Array[], x0: number, y0: number, x1: number, y1: number): number[] | undefined {
-  const distance = Math.hypot(x1 - x0, y1 - y0);
-  let isInside = true;
-  for (let d = 0.4; d < distance && isInside; d += 0.4) {
-    isInside = containsPoint(rings, x0 + ((x1 - x0) * d) / distance, y0 + ((y1 - y0) * d) / distance);
-  }
   let path: Float64Array = Float64Array.of(x0, y0, x1, y1);
-  if (!isInside) {
+  if (!isWayInside(rings, x0, y0, x1, y1)) {
     const ring = rings.find((r) => nearestVertex(r, x0, y0).distance < 1 && nearestVertex(r, x1, y1).distance < 1);
     if (ring === undefined) return undefined;
     path = alongRing(ring, nearestVertex(ring, x0, y0).index, nearestVertex(ring, x1, y1).index, x0, y0, x1, y1);
   }
   const run = generateRun(path, { stitchLength: TRAVEL_STITCH });
   return [...run.subarray(2, run.length - 2)];
+}
+
+/** Whether the straight way between two points stays in the rings. The ends, which may lie on an edge, are not asked about. */
+function isWayInside(rings: readonly Float64Array[], x0: number, y0: number, x1: number, y1: number): boolean {
+  const distance = Math.hypot(x1 - x0, y1 - y0);
+  for (let d = LOOK; d < distance - LOOK / 2; d += LOOK) {
+    if (!containsPoint(rings, x0 + ((x1 - x0) * d) / distance, y0 + ((y1 - y0) * d) / distance)) return false;
+  }
+  return true;
 }
 
 function nearestVertex(ring: Float64Array, x: number, y: number): { index: number; distance: number } {
