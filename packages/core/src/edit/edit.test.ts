@@ -186,7 +186,7 @@ describe('repairs of what was picked', () => {
         let again = start;
         const states = [start];
         for (const operation of operations) {
-          const next = applyOperation(again, OperationSchema.parse(JSON.parse(JSON.stringify(operation))) as typeof operation);
+          const next = applyOperation(again, OperationSchema.parse(JSON.parse(JSON.stringify(operation))));
           if (!next.ok) throw new Error(next.error);
           states.push((again = next.value));
         }

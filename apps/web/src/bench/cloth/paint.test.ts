@@ -211,11 +211,12 @@ describe('cover map', () => {
   const made: NotingContext[] = [];
 
   class Image {
+    readonly width: number;
+    readonly height: number;
     readonly data: Uint8ClampedArray;
-    constructor(
-      public readonly width: number,
-      public readonly height: number,
-    ) {
+    constructor(width: number, height: number) {
+      this.width = width;
+      this.height = height;
       this.data = new Uint8ClampedArray(width * height * 4);
     }
     at(column: number, row: number): string {
@@ -228,10 +229,12 @@ describe('cover map', () => {
   beforeAll(() => {
     globals.ImageData = Image;
     globals.OffscreenCanvas = class {
-      constructor(
-        public width: number,
-        public height: number,
-      ) {}
+      readonly width: number;
+      readonly height: number;
+      constructor(width: number, height: number) {
+        this.width = width;
+        this.height = height;
+      }
       getContext(): unknown {
         const ctx = Object.assign(new NotingContext(), { putImageData: (image: Image) => images.push(image) });
         made.push(ctx);
