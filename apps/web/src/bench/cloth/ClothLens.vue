@@ -43,7 +43,7 @@ const steps = computed(() => {
     <span v-for="step in steps" :key="step.color" :class="{ over: step.isOver }"
       ><i :style="{ backgroundColor: step.color }" />{{ step.words }}</span
     >
-    <span class="muted">1 = one closed layer of thread · hatched = over this cloth's limit</span>
+    <span class="muted">1 = one closed layer · hatched: over this cloth's limit</span>
   </div>
   <div v-else-if="kind === 'paths'" class="legend">
     <span

@@ -19,13 +19,14 @@ const UNDER_LIMIT = [
   ['#9ccbb9', 0.6],
   ['#5fa99a', 1],
   ['#2f8087', 1.5],
+  ['#2b6c86', 2.2],
 ] as const;
 
 /** The steps of the cover map for a cloth with this limit (K), from bare cloth up: what is painted, and what the legend says. */
 export function coverSteps(limit: number): CoverStep[] {
   return [
     ...UNDER_LIMIT.filter(([, to]) => to < limit).map(([color, to]) => ({ color, to, isOver: false })),
-    { color: '#26597a', to: limit, isOver: false },
+    { color: '#24476f', to: limit, isOver: false },
     { color: '#d9a23b', to: limit * 1.5, isOver: true },
     { color: '#b0322a', to: Infinity, isOver: true },
   ];
