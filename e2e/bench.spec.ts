@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
-import { countPixels, finding, openJob, saved } from './bench.ts';
+import { countPixels, finding, goToStage, openJob, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 test('two windows on one job: the second is told, nothing is lost, and its step can be made again on top', async ({ page, context }) => {
@@ -116,7 +116,7 @@ test('a job whose cloth was deleted from the shop still opens and says so', asyn
 test('screens have no serious fault of accessibility', async ({ page }) => {
   await openJob(page, 'Heron');
   for (const stage of ['Take in', 'Audit', 'Compare', 'Release', 'Rework']) {
-    await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: stage }).click();
+    await goToStage(page, stage);
     await page.waitForTimeout(300);
     const { violations } = await new AxeBuilder({ page }).analyze();
     expect({

@@ -5,8 +5,15 @@ import { expect } from './isola.ts';
 export async function openJob(page: Page, name: string, stage = 'Audit'): Promise<void> {
   await page.goto('/');
   await page.getByRole('link', { name: new RegExp(name) }).click();
-  await page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: stage }).click();
+  await goToStage(page, stage);
   await painted(page);
+}
+
+/** Goes to a stage of the job and waits until its screen has taken the place of the one before, keys and all. */
+export async function goToStage(page: Page, stage: string): Promise<void> {
+  const link = page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name: stage });
+  await link.click();
+  await expect(link).toHaveAttribute('aria-current', 'page');
 }
 
 /** Waits until the cloth shows a picture. */
