@@ -6,13 +6,22 @@ import {
   generateLock,
   generateRun,
   generateSatin,
+  generateReturnRun,
   generateTatamiUnderlay,
   generateZigzag,
+  type FillSpec,
+  lengthOfPath,
   type Program,
   ProgramBuilder,
+  resamplePath,
   roundToThousandth,
+  type RowSpan,
+  type UnderlayKind,
 } from '@isola/core';
 import type { Rails } from './shapes.ts';
+
+/** Same-direction pitch of tatami underlay, mm. */
+const TATAMI_SPACING = 3.5;
 
 /** How the needle gets to the next part. `best`: a stitch within 2 mm, else a trim. The others are what careless files do. */
 export type Approach = 'best' | 'trim' | 'jump' | 'stitch';
@@ -22,6 +31,28 @@ const LEAST_STEP = 0.36;
 
 /** From a shape's underlay to its cover the needle walks this far (mm); beyond, the way could lead over open cloth. */
 const LONGEST_WALK = 9;
+
+/** A layer of underlay as it was sewn: rows of the program, both ends included; pitch in mm, angle in degrees. */
+export interface DrawnLayer {
+  readonly kind: UnderlayKind;
+  readonly first: number;
+  readonly last: number;
+  readonly spacing?: number;
+  readonly angle?: number;
+}
+
+/** What was drawn and where its stitches are: what recognition should find again. Outline and holes as rings, x y pairs in mm. */
+export interface DrawnObject {
+  readonly kind: 'run' | 'satin' | 'fill';
+  readonly first: number;
+  readonly last: number;
+  readonly spacing?: number;
+  readonly angle?: number;
+  readonly stitchLength: number;
+  readonly passes?: number;
+  readonly rings: readonly (readonly number[])[];
+  readonly underlay: readonly DrawnLayer[];
+}
 
 export interface PartOptions {
   readonly approach?: Approach;
@@ -35,7 +66,9 @@ export interface FillOptions extends PartOptions {
   readonly angle: number;
   readonly spacing?: number;
   readonly stitchLength?: number;
-  readonly underlay?: 'none' | 'tatami' | 'tatami+edge';
+  readonly offset?: number;
+  readonly rowEnds?: FillSpec['rowEnds'];
+  readonly underlay?: 'none' | 'tatami' | 'edge' | 'tatami+edge';
 }
 
 export interface SatinOptions extends PartOptions {
@@ -48,6 +81,7 @@ export interface SatinOptions extends PartOptions {
 /** Sews shapes one after another into a program, as a digitizer would draw them: underlay, cover, locks, and the way from part to part. */
 export class Sewing {
   private readonly builder = new ProgramBuilder();
+  private readonly objects: DrawnObject[] = [];
   private readonly dx: number;
   private readonly dy: number;
   private x = 0;
@@ -75,30 +109,34 @@ export class Sewing {
   }
 
   fill(rings: readonly Float64Array[], options: FillOptions): this {
-    const { angle, spacing = 0.4, stitchLength = 4, underlay = 'tatami+edge' } = options;
-    if (underlay !== 'none') for (const path of generateTatamiUnderlay(rings, angle)) this.part(path, options);
-    if (underlay === 'tatami+edge') for (const path of generateEdgeRun(rings)) this.part(path, { ...options, approach: 'stitch' });
-    const paths = generateFill(rings, { angle, spacing, stitchLength, offset: 0.3 }, { x: this.x, y: this.y });
-    paths.forEach((path, k) => this.part(path, k === 0 && underlay !== 'none' ? { ...options, approach: 'stitch' } : options));
+    const { angle, spacing = 0.4, stitchLength = 4, offset = 0.3, rowEnds, underlay = 'tatami+edge' } = options;
+    const layers: DrawnLayer[] = [];
+    if (underlay.startsWith('tatami'))
+      this.layer(layers, 'tatami', generateTatamiUnderlay(rings, angle), options, { spacing: TATAMI_SPACING, angle: (angle + 90) % 180 });
+    if (underlay.endsWith('edge'))
+      this.layer(layers, 'edge-run', generateEdgeRun(rings), layers.length > 0 ? { ...options, approach: 'stitch' } : options);
+    const spec = { angle, spacing, stitchLength, offset, ...(rowEnds === undefined ? {} : { rowEnds }) };
+    const paths = generateFill(rings, spec, { x: this.x, y: this.y });
+    const spans = paths.map((path, k) => this.lay(path, k === 0 && layers.length > 0 ? { ...options, approach: 'stitch' } : options));
+    this.note(spans, { kind: 'fill', spacing, angle: angle % 180, stitchLength, rings: rings.map((r) => this.shift(r)), underlay: layers });
     return this;
   }
 
   satin(rails: Rails, options: SatinOptions = {}): this {
     const { spacing = 0.38, pull = 0.2, splitLength = 7, underlay = 'center' } = options;
     const { left, right } = rails;
-    const base =
-      underlay === 'none'
-        ? undefined
-        : underlay === 'center'
-          ? generateCenterRun(left, right)
-          : underlay === 'edge'
-            ? generateColumnEdgeRun(left, right)
-            : generateZigzag(left, right, 2);
-    if (base !== undefined) this.part(base, options);
-    return this.part(
-      generateSatin(left, right, { spacing, pull, splitLength }),
-      base === undefined ? options : { ...options, approach: 'stitch' },
-    );
+    const layers: DrawnLayer[] = [];
+    if (underlay === 'center') this.layer(layers, 'center-run', [generateCenterRun(left, right)], options);
+    if (underlay === 'edge') this.layer(layers, 'edge-run', [generateColumnEdgeRun(left, right)], options);
+    if (underlay === 'zigzag') {
+      this.layer(layers, 'zigzag', [generateZigzag(left, right, 2)], options, { spacing: 2 });
+      this.layer(layers, 'center-run', [generateReturnRun(left, right)], { ...options, approach: 'stitch' });
+    }
+    const cover = generateSatin(left, right, { spacing, pull, splitLength });
+    const span = this.lay(cover, layers.length > 0 ? { ...options, approach: 'stitch' } : options);
+    const stitchLength = lengthOfPath(cover) / (cover.length / 2 - 1);
+    this.note([span], { kind: 'satin', spacing, stitchLength, rings: [this.shift(widen(rails, pull))], underlay: layers });
+    return this;
   }
 
   /** A line of runs; every second pass goes back. */
@@ -109,12 +147,24 @@ export class Sewing {
       const points = all.slice(-there.length);
       for (let i = points.length - 4; i >= 0; i -= 2) all.push(points[i]!, points[i + 1]!);
     }
-    return this.part(Float64Array.from(all), options);
+    this.note([this.lay(Float64Array.from(all), options)], { kind: 'run', stitchLength, passes, rings: [], underlay: [] });
+    return this;
   }
 
   part(path: Float64Array, options: PartOptions = {}): this {
+    this.lay(path, options);
+    return this;
+  }
+
+  /** What was drawn so far, in sewing order. */
+  get drawn(): readonly DrawnObject[] {
+    return this.objects;
+  }
+
+  /** Sews a path and gives the rows of its own stitches: the way to it and its locks are not among them. */
+  private lay(path: Float64Array, options: PartOptions): RowSpan | undefined {
     const { approach = 'best', isLocked = true, isRaw = false } = options;
-    if (path.length < 4) return this;
+    if (path.length < 4) return undefined;
     const [x, y] = [path[0]!, path[1]!];
     const gap = Math.hypot(x - this.x, y - this.y);
     const isCarried = this.isThreaded && ((approach === 'stitch' && gap <= LONGEST_WALK) || (approach === 'best' && gap <= 2));
@@ -129,8 +179,30 @@ export class Sewing {
     }
     this.isThreaded = true;
     this.locksAtCut = isLocked;
+    const first = this.builder.rowCount;
     this.sew(isRaw ? path.subarray(2) : this.spread(path.subarray(2)));
-    return this;
+    return { first, last: this.builder.rowCount - 1 };
+  }
+
+  private layer(
+    layers: DrawnLayer[],
+    kind: UnderlayKind,
+    paths: readonly Float64Array[],
+    options: PartOptions,
+    figures: Pick<DrawnLayer, 'spacing' | 'angle'> = {},
+  ): void {
+    const spans = paths.map((path, k) => this.lay(path, k === 0 || kind === 'tatami' ? options : { ...options, approach: 'stitch' }));
+    const span = wholeOf(spans);
+    if (span !== undefined) layers.push({ kind, ...span, ...figures });
+  }
+
+  private note(spans: readonly (RowSpan | undefined)[], object: Omit<DrawnObject, 'first' | 'last'>): void {
+    const span = wholeOf(spans);
+    if (span !== undefined) this.objects.push({ ...object, ...span });
+  }
+
+  private shift(ring: Float64Array): number[] {
+    return Array.from(ring, (v, k) => roundToThousandth(v + (k % 2 === 0 ? this.dx : this.dy)));
   }
 
   finish(): Program {
@@ -167,4 +239,26 @@ export class Sewing {
     this.builder.trim();
     this.isThreaded = false;
   }
+}
+
+function wholeOf(spans: readonly (RowSpan | undefined)[]): RowSpan | undefined {
+  const there = spans.filter((s) => s !== undefined);
+  return there.length === 0 ? undefined : { first: there[0]!.first, last: there[there.length - 1]!.last };
+}
+
+/** The ring around a column whose edges were moved apart by `pull` mm on either side. */
+function widen({ left, right }: Rails, pull: number): Float64Array {
+  const count = 200;
+  const a = resamplePath(left, count);
+  const b = resamplePath(right, count);
+  const ring = new Float64Array(count * 4);
+  for (let k = 0; k < count; k++) {
+    const [dx, dy] = [b[k * 2]! - a[k * 2]!, b[k * 2 + 1]! - a[k * 2 + 1]!];
+    const share = pull / Math.max(0.05, Math.hypot(dx, dy));
+    ring[k * 2] = a[k * 2]! - share * dx;
+    ring[k * 2 + 1] = a[k * 2 + 1]! - share * dy;
+    ring[(2 * count - 1 - k) * 2] = b[k * 2]! + share * dx;
+    ring[(2 * count - 1 - k) * 2 + 1] = b[k * 2 + 1]! + share * dy;
+  }
+  return ring;
 }

@@ -18,7 +18,14 @@ export { type FillSpec, generateFill } from './generate/fill.ts';
 export { generateRun, type RunSpec } from './generate/run.ts';
 export { generateSatin, type SatinSpec } from './generate/satin.ts';
 export { generateLock } from './generate/tie.ts';
-export { generateCenterRun, generateColumnEdgeRun, generateEdgeRun, generateTatamiUnderlay, generateZigzag } from './generate/underlay.ts';
+export {
+  generateCenterRun,
+  generateColumnEdgeRun,
+  generateEdgeRun,
+  generateReturnRun,
+  generateTatamiUnderlay,
+  generateZigzag,
+} from './generate/underlay.ts';
 export { roundToThousandth } from './geometry/number.ts';
 export { offsetRings } from './geometry/offset.ts';
 export { lengthOfPath, resamplePath } from './geometry/path.ts';
@@ -53,3 +60,5 @@ export { fail, type Result, succeed } from './model/result.ts';
 export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
 export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target } from './model/target.ts';
 export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
+export { type Recognition, recognizeProgram } from './recognize/recognizeProgram.ts';
+export type { Point, RowSpan, StitchKind, StitchObject, StitchRole, UnderlayKind, UnderlayLayer } from './recognize/stitchObject.ts';

@@ -11,6 +11,11 @@ export interface FillSpec {
   readonly stitchLength: number;
   /** By how much of a stitch the penetrations of one row are shifted against those of the row before. */
   readonly offset: number;
+  /**
+   * How a row's end leads to the next row: by a penetration of its own at the start of it, or slanting into it. Left out, it slants where the
+   * rows are so near that a stitch between them would be tiny.
+   */
+  readonly rowEnds?: 'square' | 'slanted';
 }
 
 /** A grid penetration nearer to a row's end than this is left out, mm. */
@@ -153,12 +158,17 @@ function sewSection(rings: readonly Float64Array[], section: Section, isTop: boo
     const around = n > 0 && turn > FAR_TURN && !isWayInside(rings, x0, y0, start, y) ? travelInside(rings, x0, y0, start, y) : undefined;
     if (around !== undefined) out.push(...around, start, y);
     else if (n > 0 && turn > spec.stitchLength) stepTo(out, start, y, spec.stitchLength);
-    else if (turn > LEAST_TURN) out.push(start, y);
+    else if (n === 0 || isSquare(turn, spec)) out.push(start, y);
     for (let g = 0; g <= last - first; g++) out.push(((toLeft ? last - g : first + g) + shift) * spec.stitchLength, y);
     out.push(toLeft ? a : b, y);
     toLeft = !toLeft;
   }
   return out;
+}
+
+function isSquare(turn: number, { rowEnds, stitchLength }: FillSpec): boolean {
+  if (rowEnds === undefined) return turn > LEAST_TURN;
+  return rowEnds === 'square' || turn > stitchLength;
 }
 
 /** Appends even steps of `longest` mm at most to a point, from the last one in `out`: where a shape widens at a stroke, a row's end is far. */

@@ -24,11 +24,14 @@ export function generateColumnEdgeRun(left: Float64Array, right: Float64Array): 
   );
 }
 
-/** An open zigzag inside the edges of a column (xyxy), down it and back to its start as a center run. */
+/** An open zigzag inside the edges of a column (xyxy), down it. */
 export function generateZigzag(left: Float64Array, right: Float64Array, spacing: number): Float64Array {
-  const zigzag = generateSatin(between(left, right, 0.15), between(left, right, 0.85), { spacing, pull: 0, splitLength: 7 });
-  const back = generateRun(between(left, right, 0.5), { stitchLength: UNDERLAY_STITCH });
-  return thereAndBack(zigzag, back);
+  return generateSatin(between(left, right, 0.15), between(left, right, 0.85), { spacing, pull: 0, splitLength: 7 });
+}
+
+/** A run up the middle of a column (xyxy), from its end to its start: the way back from a zigzag. */
+export function generateReturnRun(left: Float64Array, right: Float64Array): Float64Array {
+  return thereAndBack(new Float64Array(0), generateRun(between(left, right, 0.5), { stitchLength: UNDERLAY_STITCH }));
 }
 
 /** A run inside the edge of each ring of a fill (paths xyxy, closed). */

@@ -24,3 +24,16 @@ export function containsPoint(rings: readonly Float64Array[], x: number, y: numb
   }
   return inside;
 }
+
+/** Whether a ring winds around a point: so it also does where the ring overlaps itself, as the edges of a column on a tight bend do. */
+export function windsAround(ring: Float64Array, x: number, y: number): boolean {
+  let turns = 0;
+  const n = ring.length / 2;
+  for (let i = 0, j = n - 1; i < n; j = i++) {
+    const yi = ring[i * 2 + 1]!;
+    const yj = ring[j * 2 + 1]!;
+    if (yi > y === yj > y) continue;
+    if (x < ((ring[j * 2]! - ring[i * 2]!) * (y - yi)) / (yj - yi) + ring[i * 2]!) turns += yi > yj ? 1 : -1;
+  }
+  return turns !== 0;
+}

@@ -1,0 +1,259 @@
+import type { Program } from '../model/program.ts';
+import { containsPoint, windsAround } from '../geometry/ring.ts';
+import { makePiece, measureRows } from './cutPieces.ts';
+import { findLattice, latticeRows } from './lattice.ts';
+import type { Piece } from './piece.ts';
+import { distanceToRings, perimeterOf, ringsOf } from './ringed.ts';
+import { axisDifference } from './stitchObject.ts';
+import { meanAxis, median, type RowSet } from './rows.ts';
+
+/** Underlay is this many times as open as its cover at least. */
+const OPENER = 1.6;
+/** Underlay and hidden travel lie inside their cover with this share of their penetrations. */
+const INSIDE = 0.78;
+/** A penetration this near to the edge (mm) counts as inside. */
+const EDGE = 0.5;
+/** How many covers ahead underlay is laid before its own. */
+const COVERS_AHEAD = 8;
+/** An edge run follows so much of the edge at least, inside by so much, mm. */
+const LEAST_EDGE = 0.45;
+const DEEPEST_EDGE = 1.9;
+/** It keeps its distance from the edge within this (mm), for this share of its penetrations. */
+const EVEN_INSET = 0.4;
+const MOSTLY = 0.65;
+/** Runs along the edges of a column lie this share of its width apart at least. */
+const APART_ACROSS = 0.22;
+/** A run longer than this many times its column goes there and back. */
+const ONE_WAY_RUN = 1.5;
+/** Rows of open underlay lie so far apart (mm), are so many at least, and make up so much of its thread. */
+const OPEN_STEPS = { from: 0.9, to: 2.7 };
+const LEAST_OPEN_ROWS = 3;
+const OPEN_SHARE = 0.45;
+/** What leads from one object to the next in the open is no longer than this (mm). */
+const OPEN_TRAVEL = 6;
+
+/**
+ * Says of each piece what it is there for: what lies inside a later, denser cover of its thread is underlay, or travel where it is neither
+ * along the edge nor down the middle. Runs of which one part lies under a cover are parted there. Gives the pieces in order, ties included.
+ */
+export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
+  const out: Piece[] = [];
+  for (let k = 0; k < pieces.length; k++) {
+    const piece = pieces[k]!;
+    if (piece.role === 'tie' || piece.measured.kind === 'other') out.push(piece);
+    else if (piece.measured.kind === 'run') out.push(...placeRun(program, pieces, k));
+    else {
+      const cover = laterCovers(pieces, k).find((c) => isOpener(piece, c) && shareInside(program, piece, c) >= INSIDE);
+      if (cover !== undefined) {
+        piece.role = 'underlay';
+        piece.parent = cover;
+        piece.underlayKind = baseKind(piece, cover);
+      }
+      out.push(piece);
+    }
+  }
+  return out;
+}
+
+/** The next areas of the same thread. */
+function laterCovers(pieces: readonly Piece[], k: number): Piece[] {
+  const found: Piece[] = [];
+  for (let n = k + 1; n < pieces.length && found.length < COVERS_AHEAD && pieces[n]!.thread === pieces[k]!.thread; n++)
+    if (pieces[n]!.rows !== undefined) found.push(pieces[n]!);
+  return found;
+}
+
+function isOpener(piece: Piece, cover: Piece): boolean {
+  const [a, b] = [piece.measured, cover.measured];
+  return 'spacing' in a && 'spacing' in b && a.spacing >= OPENER * b.spacing;
+}
+
+function isInside(cover: Piece, x: number, y: number): boolean {
+  const rings = ringsOf(cover.measured);
+  const isWithin = cover.measured.kind === 'satin' ? windsAround(rings[0]!, x, y) : containsPoint(rings, x, y);
+  return isWithin || distanceToRings(rings, x, y) < EDGE;
+}
+
+function shareInside({ x, y }: Program, piece: Piece, cover: Piece): number {
+  // A few hundred penetrations tell as much as all of them.
+  const step = Math.max(1, Math.floor((piece.last - piece.first) / 300));
+  let inside = 0;
+  let asked = 0;
+  for (let i = piece.first; i <= piece.last; i += step) {
+    asked++;
+    if (isInside(cover, x[i]!, y[i]!)) inside++;
+  }
+  return inside / asked;
+}
+
+function baseKind(piece: Piece, cover: Piece): Piece['underlayKind'] {
+  const [a, b] = [piece.measured, cover.measured];
+  if (a.kind === 'fill') return 'tatami';
+  if (a.kind === 'satin' && b.kind === 'fill' && axisDifference(a.angle, b.angle) > 30) return 'tatami';
+  return 'zigzag';
+}
+
+/** A run as line, travel, center run or edge run, parted where it changes from one to another. */
+function placeRun(program: Program, pieces: readonly Piece[], k: number): Piece[] {
+  const piece = pieces[k]!;
+  const { x, y } = program;
+  const before = lastArea(pieces, k);
+  for (const cover of laterCovers(pieces, k)) {
+    const isIn: boolean[] = [];
+    for (let i = piece.first; i <= piece.last; i++) isIn.push(isInside(cover, x[i]!, y[i]!));
+    const count = isIn.filter(Boolean).length;
+    if (count >= INSIDE * isIn.length) return underCover(program, piece, cover);
+    // Only what leads up to the next area is parted: its underlay begins where the way comes inside for good.
+    if (cover !== laterCovers(pieces, k)[0]) continue;
+    let start = isIn.length;
+    while (start > 0 && isIn[start - 1]) start--;
+    if (isIn.length - start >= 3 && isIn.length - start > 0.15 * isIn.length) {
+      const head = makePiece(program, piece.thread, piece.stretch, piece.first, piece.first + start - 1, 'cover', piece.confidence);
+      const tail = makePiece(program, piece.thread, piece.stretch, piece.first + start, piece.last, 'cover', piece.confidence);
+      return [...asLineOrTravel(program, head, before, cover), ...underCover(program, tail, cover)];
+    }
+  }
+  return asLineOrTravel(program, piece, before, laterCovers(pieces, k)[0]);
+}
+
+function lastArea(pieces: readonly Piece[], k: number): Piece | undefined {
+  for (let n = k - 1; n >= 0 && pieces[n]!.thread === pieces[k]!.thread; n--) if (pieces[n]!.rows !== undefined) return pieces[n];
+  return undefined;
+}
+
+/** A run in the open is a line, unless it is a short way from one area to the next, or lies wholly in the area before. */
+function asLineOrTravel(program: Program, piece: Piece, before: Piece | undefined, after: Piece | undefined): Piece[] {
+  if (piece.last < piece.first) return [];
+  const length = piece.measured.kind === 'run' ? piece.measured.length : 0;
+  const isFromArea = before !== undefined && before.stretch === piece.stretch;
+  const isToArea = after !== undefined && after.stretch === piece.stretch;
+  const isHidden = before !== undefined && shareInside(program, piece, before) >= INSIDE;
+  if ((isFromArea || isToArea) && (isHidden || (length <= OPEN_TRAVEL && isFromArea && isToArea))) piece.role = 'travel';
+  return [piece];
+}
+
+/** A run inside a cover: down the middle, along the edge, or just on its way. */
+function underCover(program: Program, piece: Piece, cover: Piece): Piece[] {
+  const { measured } = cover;
+  const mark = (p: Piece, kind: Piece['underlayKind']): Piece => {
+    p.parent = cover;
+    p.role = kind === undefined ? 'travel' : 'underlay';
+    p.underlayKind = kind;
+    return p;
+  };
+  if (measured.kind === 'satin') {
+    const length = piece.measured.kind === 'run' ? piece.measured.length : 0;
+    const long = perimeterOf(ringsOf(measured)) / 2;
+    if (length < 0.5 * long) return [mark(piece, undefined)];
+    return [mark(piece, isAlongEdges(program, piece, cover, length > ONE_WAY_RUN * long) ? 'edge-run' : 'center-run')];
+  }
+  const open = asOpenRows(program, piece, cover);
+  if (open !== undefined) return [mark(open, 'tatami')];
+  const rings = ringsOf(measured);
+  const inset: number[] = [];
+  for (let i = piece.first; i <= piece.last; i++) inset.push(distanceToRings(rings, program.x[i]!, program.y[i]!));
+  const usual = median(inset.filter((d) => d < DEEPEST_EDGE));
+  const length = piece.measured.kind === 'run' ? piece.measured.length : 0;
+  const nearest = rings.reduce((best, r) => (distanceToWay(program, piece, r) < distanceToWay(program, piece, best) ? r : best));
+  const isAlong = inset.filter((d) => Math.abs(d - usual) < EVEN_INSET && d < DEEPEST_EDGE).length >= MOSTLY * inset.length;
+  if (isAlong && length >= LEAST_EDGE * perimeterOf([nearest])) return [mark(piece, 'edge-run')];
+  const [a, b] = longestStretch(inset, (d) => Math.abs(d - usual) < EVEN_INSET && d < DEEPEST_EDGE);
+  const part = makePiece(program, piece.thread, piece.stretch, piece.first + a, piece.first + b, 'cover', piece.confidence);
+  const along = part.measured.kind === 'run' ? part.measured.length : 0;
+  if (b - a < 4 || along < LEAST_EDGE * perimeterOf([nearest])) return [mark(piece, undefined)];
+  const out: Piece[] = [];
+  if (a > 2) out.push(mark(makePiece(program, piece.thread, piece.stretch, piece.first, piece.first + a - 1, 'travel'), undefined));
+  const from = a > 2 ? piece.first + a : piece.first;
+  const isTail = piece.last - (piece.first + b) > 2;
+  const to = isTail ? piece.first + b : piece.last;
+  out.push(mark(makePiece(program, piece.thread, piece.stretch, from, to, 'underlay', piece.confidence), 'edge-run'));
+  if (isTail) out.push(mark(makePiece(program, piece.thread, piece.stretch, to + 1, piece.last, 'travel'), undefined));
+  return out;
+}
+
+/** Rows so open that they look like a line with corners: tatami where they lie on lines one step apart, across the cover. */
+function asOpenRows(program: Program, piece: Piece, cover: Piece): Piece | undefined {
+  const { x, y } = program;
+  const dx: number[] = [];
+  const dy: number[] = [];
+  for (let i = piece.first + 1; i <= piece.last; i++) {
+    dx.push(x[i]! - x[i - 1]!);
+    dy.push(y[i]! - y[i - 1]!);
+  }
+  // Underlay mostly runs square to its cover; what its own stitches say is the second guess.
+  const square = cover.measured.kind === 'fill' ? [(cover.measured.angle + 90) % 180] : [];
+  for (const angle of [...square, meanAxis(dx, dy).angle]) {
+    for (let step = OPEN_STEPS.from; step <= OPEN_STEPS.to; step *= 1.03) {
+      const lattice = findLattice(program, piece.first, piece.last, angle, step);
+      if (lattice === undefined) continue;
+      const rows = latticeRows(program, piece.first, piece.last, lattice);
+      const laid = rows.length.reduce((sum, l) => sum + l, 0);
+      const length = piece.measured.kind === 'run' ? piece.measured.length : 0;
+      if (rows.count < LEAST_OPEN_ROWS || laid < OPEN_SHARE * length || !goesToAndFro(program, rows)) continue;
+      const measured = measureRows(program, rows, 'fill');
+      // Straights of a line far apart may lie on lines of some lattice, but do not follow one another on it.
+      if ('spacing' in measured && measured.spacing < 3 * step) return { ...piece, rows, measured };
+    }
+  }
+  return undefined;
+}
+
+function goesToAndFro({ x, y }: Program, rows: RowSet): boolean {
+  let against = 0;
+  for (let r = 1; r < rows.count; r++) {
+    const [a, b, c, d] = [rows.first[r - 1]!, rows.last[r - 1]!, rows.first[r]!, rows.last[r]!];
+    if ((x[b]! - x[a]!) * (x[d]! - x[c]!) + (y[b]! - y[a]!) * (y[d]! - y[c]!) < 0) against++;
+  }
+  return against >= 0.6 * (rows.count - 1);
+}
+
+/** Mean distance of a run's penetrations from a ring, mm. */
+function distanceToWay({ x, y }: Program, piece: Piece, ring: Float64Array): number {
+  let sum = 0;
+  for (let i = piece.first; i <= piece.last; i++) sum += distanceToRings([ring], x[i]!, y[i]!);
+  return sum / (piece.last - piece.first + 1);
+}
+
+/**
+ * Whether a run inside a column follows its edges: one that goes there and back lies near one edge on its way there and near the other on its
+ * way back; one that goes only there lies nearer to an edge than to the middle all along.
+ */
+function isAlongEdges({ x, y }: Program, piece: Piece, cover: Piece, isThereAndBack: boolean): boolean {
+  if (cover.measured.kind !== 'satin') return false;
+  const { left, right } = cover.measured.rails;
+  const places: number[] = [];
+  for (let i = piece.first; i <= piece.last; i++) {
+    const a = distanceToLine(left, x[i]!, y[i]!);
+    const b = distanceToLine(right, x[i]!, y[i]!);
+    places.push(a + b > 1e-6 ? a / (a + b) : 0.5);
+  }
+  const half = places.length >> 1;
+  if (isThereAndBack) return Math.abs(median(places.slice(0, half)) - median(places.slice(half))) > APART_ACROSS;
+  return Math.abs(median(places) - 0.5) > APART_ACROSS;
+}
+
+function distanceToLine(line: Float64Array, px: number, py: number): number {
+  let least = Infinity;
+  for (let k = 2; k < line.length; k += 2) {
+    const dx = line[k]! - line[k - 2]!;
+    const dy = line[k + 1]! - line[k - 1]!;
+    const square = dx * dx + dy * dy;
+    const t = square > 0 ? Math.max(0, Math.min(1, ((px - line[k - 2]!) * dx + (py - line[k - 1]!) * dy) / square)) : 0;
+    least = Math.min(least, Math.hypot(line[k - 2]! + t * dx - px, line[k - 1]! + t * dy - py));
+  }
+  return least;
+}
+
+/** First and last index of the longest part that fits, odd ones out of three or fewer in between forgiven. */
+function longestStretch(values: readonly number[], fits: (value: number) => boolean): [number, number] {
+  let best: [number, number] = [0, -1];
+  let start = -1;
+  let lastFit = -1;
+  for (let k = 0; k < values.length; k++) {
+    if (!fits(values[k]!)) continue;
+    if (start < 0 || k - lastFit > 4) start = k;
+    lastFit = k;
+    if (k - start > best[1] - best[0]) best = [start, k];
+  }
+  return best;
+}

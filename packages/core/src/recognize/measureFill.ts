@@ -1,0 +1,167 @@
+import { areaOfRing, closeGaps } from '../geometry/region.ts';
+import type { Program } from '../model/program.ts';
+import { median, type RowSet } from './rows.ts';
+
+export interface FillGeometry {
+  readonly angle: number;
+  readonly spacing: number;
+  readonly stitchLength: number;
+  readonly offset: number | undefined;
+  readonly outline: Float64Array;
+  readonly holes: readonly Float64Array[];
+}
+
+/** Over how many rows a pitch is measured, so that rounding to 0.1 mm hardly moves it. */
+const PITCH_ROWS = 10;
+/** A step to the next row greater than this many usual ones begins another section. */
+const SECTION_STEP = 2.2;
+
+/**
+ * What rows of a fill were made with: angle, pitch, stitch length and shift measured over many rows, and the area that they cover, from their
+ * ends. Where rows branch round a hole or an arm, each branch is a section, and the area is the union of all. O(rows), and a union.
+ */
+export function measureFill(program: Program, rows: RowSet): FillGeometry {
+  const { x, y } = program;
+  const turn = (rows.angle * Math.PI) / 180;
+  const c = Math.cos(turn);
+  const s = Math.sin(turn);
+  const along = (row: number): number => x[row]! * c + y[row]! * s;
+  const across = (row: number): number => y[row]! * c - x[row]! * s;
+
+  const v = new Float64Array(rows.count);
+  const low = new Float64Array(rows.count);
+  const high = new Float64Array(rows.count);
+  for (let r = 0; r < rows.count; r++) {
+    // A row that is reached by a slanting stitch starts at the height of the row before.
+    const from = rows.hasTurn[r] ? rows.first[r]! : rows.first[r]! + 1;
+    let sum = 0;
+    low[r] = Infinity;
+    high[r] = -Infinity;
+    for (let i = rows.first[r]!; i <= rows.last[r]!; i++) {
+      if (i >= from) sum += across(i);
+      low[r] = Math.min(low[r]!, along(i));
+      high[r] = Math.max(high[r]!, along(i));
+    }
+    v[r] = sum / (rows.last[r]! - from + 1);
+  }
+
+  const step = usualStep(v);
+  const sections = cutSections(v, low, high, step);
+  const spacing = 2 * measurePitch(v, sections, step);
+  const rings = sections.map(([a, b]) => turnBack(sectionRing(v, low, high, a, b, spacing / 4), c, s));
+  const area = rings.length === 1 ? [counterClockwise(rings[0]!)] : closeGaps(rings, Math.min(0.6, Math.max(0.25, 0.6 * spacing)));
+  const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
+  const { stitchLength, offset } = measureGrid(rows, v, step, along);
+  return { angle: rows.angle, spacing, stitchLength, offset, outline, holes: area.filter((ring) => areaOfRing(ring) < 0) };
+}
+
+/** The usual distance from row to row, mm. */
+function usualStep(v: Float64Array): number {
+  const steps: number[] = [];
+  for (let r = 1; r < v.length; r++) steps.push(Math.abs(v[r]! - v[r - 1]!));
+  const most = median(steps.filter((d) => d > 0.03));
+  return Number.isNaN(most) ? 0.2 : most;
+}
+
+/** Rows that follow one another in one direction, beside each other, as pairs of first and last. */
+function cutSections(v: Float64Array, low: Float64Array, high: Float64Array, step: number): [number, number][] {
+  const sections: [number, number][] = [];
+  let start = 0;
+  let sign = 0;
+  for (let r = 1; r <= v.length; r++) {
+    const d = r < v.length ? v[r]! - v[r - 1]! : 0;
+    const isBeside = r < v.length && Math.min(high[r]!, high[r - 1]!) > Math.max(low[r]!, low[r - 1]!);
+    const isOnward = Math.abs(d) < SECTION_STEP * step + 0.1 && (sign === 0 || d * sign > -0.12);
+    if (isBeside && isOnward) {
+      if (Math.abs(d) > 0.12 || sign === 0) sign = Math.sign(d);
+      continue;
+    }
+    sections.push([start, r - 1]);
+    start = r;
+    sign = 0;
+  }
+  return sections;
+}
+
+function measurePitch(v: Float64Array, sections: readonly [number, number][], step: number): number {
+  const pitches: number[] = [];
+  for (const span of [PITCH_ROWS, 4, 1]) {
+    for (const [a, b] of sections) for (let r = a; r + span <= b; r++) pitches.push(Math.abs(v[r + span]! - v[r]!) / span);
+    if (pitches.length >= 3) return median(pitches);
+  }
+  return step;
+}
+
+/** The ring around rows a…b, reaching half the way to the next row beyond the first and the last. */
+function sectionRing(v: Float64Array, low: Float64Array, high: Float64Array, a: number, b: number, reach: number): Float64Array {
+  const up = v[b]! >= v[a]! ? 1 : -1;
+  const right: number[] = [high[a]!, v[a]! - up * reach];
+  const left: number[] = [low[a]!, v[a]! - up * reach];
+  for (let r = a; r <= b; r++) {
+    right.push(high[r]!, v[r]!);
+    left.push(low[r]!, v[r]!);
+  }
+  right.push(high[b]!, v[b]! + up * reach);
+  left.push(low[b]!, v[b]! + up * reach);
+  const ring = new Float64Array(right.length + left.length);
+  ring.set(right);
+  for (let k = 0; k < left.length; k += 2) {
+    ring[right.length + k] = left[left.length - 2 - k]!;
+    ring[right.length + k + 1] = left[left.length - 1 - k]!;
+  }
+  return ring;
+}
+
+function counterClockwise(ring: Float64Array): Float64Array {
+  if (areaOfRing(ring) >= 0) return ring;
+  const turned = new Float64Array(ring.length);
+  for (let k = 0; k < ring.length; k += 2) turned.set(ring.subarray(k, k + 2), ring.length - 2 - k);
+  return turned;
+}
+
+function turnBack(ring: Float64Array, c: number, s: number): Float64Array {
+  for (let k = 0; k < ring.length; k += 2) {
+    const u = ring[k]!;
+    const w = ring[k + 1]!;
+    ring[k] = u * c - w * s;
+    ring[k + 1] = u * s + w * c;
+  }
+  return ring;
+}
+
+/** The usual stitch inside a row, and by how much of it the penetrations of the next row are shifted. */
+function measureGrid(rows: RowSet, v: Float64Array, step: number, along: (row: number) => number) {
+  const inner: number[] = [];
+  let longest = 0;
+  for (let r = 0; r < rows.count; r++) {
+    for (let i = rows.first[r]! + 1; i <= rows.last[r]!; i++) {
+      const length = Math.abs(along(i) - along(i - 1));
+      longest = Math.max(longest, length);
+      if (i > rows.first[r]! + 1 && i < rows.last[r]!) inner.push(length);
+    }
+  }
+  const stitchLength = inner.length >= 5 ? median(inner) : longest;
+  const shifts: number[] = [];
+  for (let r = 1; r < rows.count; r++) {
+    if (rows.last[r]! - rows.first[r]! < 3 || rows.last[r - 1]! - rows.first[r - 1]! < 3) continue;
+    const d = v[r]! - v[r - 1]!;
+    if (Math.abs(Math.abs(d) - step) > 0.5 * step) continue;
+    const shift = ((along(rows.first[r]! + 1) - along(rows.first[r - 1]! + 1)) / stitchLength) * Math.sign(d);
+    shifts.push(shift - Math.floor(shift));
+  }
+  return { stitchLength, offset: findOffset(shifts) };
+}
+
+/** The shift that most rows share, from 0 to below 1; none where they share none. */
+function findOffset(shifts: readonly number[]): number | undefined {
+  if (shifts.length < 4) return undefined;
+  let c = 0;
+  let s = 0;
+  for (const shift of shifts) {
+    c += Math.cos(2 * Math.PI * shift);
+    s += Math.sin(2 * Math.PI * shift);
+  }
+  if (Math.hypot(c, s) < 0.7 * shifts.length) return undefined;
+  const mean = Math.atan2(s, c) / (2 * Math.PI);
+  return mean < 0 ? mean + 1 : mean;
+}

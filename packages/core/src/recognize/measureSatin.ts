@@ -1,0 +1,96 @@
+import type { Program } from '../model/program.ts';
+import { median, type RowSet } from './rows.ts';
+
+export interface SatinGeometry {
+  readonly angle: number;
+  readonly spacing: number;
+  readonly width: { readonly mean: number; readonly min: number; readonly max: number };
+  readonly stitchLength: number;
+  readonly rails: { readonly left: Float64Array; readonly right: Float64Array };
+  readonly outline: Float64Array;
+}
+
+/** Over how many penetrations of one edge a pitch is measured, so that rounding to 0.1 mm hardly moves it. */
+const PITCH_STEPS = 5;
+/** A penetration that lies farther inside its edge than this share of the width was drawn in where the edge is crowded. */
+const DRAWN_IN = 0.12;
+
+/** The edges of a column of throws, what it is wide, and its pitch along the outer edge. O(rows). */
+export function measureSatin({ x, y }: Program, rows: RowSet): SatinGeometry {
+  const left: number[] = [];
+  const right: number[] = [];
+  for (let r = 0; r < rows.count; r++) {
+    const [a, b] = [rows.first[r]!, rows.last[r]!];
+    // Each end goes to the edge that it is nearer to: after an odd throw the edges would otherwise change sides.
+    const isLeftFirst =
+      r === 0 ||
+      distanceToLast(left, x[a]!, y[a]!) + distanceToLast(right, x[b]!, y[b]!) <=
+        distanceToLast(right, x[a]!, y[a]!) + distanceToLast(left, x[b]!, y[b]!);
+    append(isLeftFirst ? left : right, x[a]!, y[a]!);
+    append(isLeftFirst ? right : left, x[b]!, y[b]!);
+  }
+  const spacing = Math.max(pitchOf(left), pitchOf(right));
+  const steps: number[] = [];
+  for (let r = 0; r < rows.count; r++)
+    for (let i = rows.first[r]! + 1; i <= rows.last[r]!; i++) steps.push(Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!));
+  const edges = { left: straighten(left, right), right: straighten(right, left) };
+  let sum = 0;
+  let min = Infinity;
+  let max = 0;
+  for (const l of rows.length) {
+    sum += l;
+    min = Math.min(min, l);
+    max = Math.max(max, l);
+  }
+  const outline = new Float64Array(edges.left.length + edges.right.length);
+  outline.set(edges.left);
+  for (let k = 0; k < edges.right.length; k += 2) {
+    outline[edges.left.length + k] = edges.right[edges.right.length - 2 - k]!;
+    outline[edges.left.length + k + 1] = edges.right[edges.right.length - 1 - k]!;
+  }
+  return {
+    angle: rows.angle,
+    spacing,
+    width: { mean: sum / rows.count, min, max },
+    stitchLength: median(steps),
+    rails: edges,
+    outline,
+  };
+}
+
+function append(edge: number[], px: number, py: number): void {
+  if (edge.length > 0 && distanceToLast(edge, px, py) < 1e-9) return;
+  edge.push(px, py);
+}
+
+function distanceToLast(edge: readonly number[], px: number, py: number): number {
+  return edge.length === 0 ? 0 : Math.hypot(edge[edge.length - 2]! - px, edge[edge.length - 1]! - py);
+}
+
+/** The usual distance of successive penetrations on an edge, mm. */
+function pitchOf(edge: readonly number[]): number {
+  const points = edge.length / 2;
+  const span = Math.min(PITCH_STEPS, points - 1);
+  const pitches: number[] = [];
+  for (let k = 0; k + span < points; k++)
+    pitches.push(Math.hypot(edge[(k + span) * 2]! - edge[k * 2]!, edge[(k + span) * 2 + 1]! - edge[k * 2 + 1]!) / span);
+  return pitches.length === 0 ? 0 : median(pitches);
+}
+
+/** The edge without the penetrations that were drawn in from it. */
+function straighten(edge: readonly number[], other: readonly number[]): Float64Array {
+  const out: number[] = [];
+  const points = edge.length / 2;
+  for (let k = 0; k < points; k++) {
+    const [px, py] = [edge[k * 2]!, edge[k * 2 + 1]!];
+    if (k > 0 && k + 1 < points) {
+      const across = Math.min(other.length / 2 - 1, Math.round((k * (other.length / 2 - 1)) / (points - 1))) * 2;
+      const [wx, wy] = [other[across]! - px, other[across + 1]! - py];
+      const width = Math.hypot(wx, wy);
+      const [mx, my] = [(edge[k * 2 - 2]! + edge[k * 2 + 2]!) / 2, (edge[k * 2 - 1]! + edge[k * 2 + 3]!) / 2];
+      if (width > 0 && ((px - mx) * wx + (py - my) * wy) / width > DRAWN_IN * width) continue;
+    }
+    out.push(px, py);
+  }
+  return Float64Array.from(out);
+}

@@ -1,0 +1,125 @@
+import { countProgram, type Extents } from '../measure/counts.ts';
+import { type Program, STITCH, UNNAMED_THREAD } from '../model/program.ts';
+import { splitIntoStretches } from '../model/stretches.ts';
+import { cutPieces, type StretchSteps } from './cutPieces.ts';
+import { findRoles } from './findRoles.ts';
+import { joinColumns } from './joinColumns.ts';
+import { joinSections } from './joinSections.ts';
+import { numberNames, sayPlace } from './nameObjects.ts';
+import type { Piece } from './piece.ts';
+import { ringsOf } from './ringed.ts';
+import type { StitchObject, UnderlayLayer } from './stitchObject.ts';
+
+/** The objects of a program in sewing order, and which of them each row belongs to. */
+export interface Recognition {
+  readonly objects: readonly StitchObject[];
+  /** For each row the index of the object whose thread the stitch ending there lays; −1 for jumps, trims and all other rows. */
+  readonly ownerOfRow: Int32Array;
+}
+
+/**
+ * Finds the objects that a digitizer would speak of in bare stitches. Never throws on a program that was read; what cannot be told is
+ * `other`. O(rows), and unions of outlines.
+ *
+ * Stretches are cut into ties and strokes, strokes put together to segments by the cheapest explanation ({@link findSegments}), measured,
+ * sections of one fill joined, and each told what it is there for.
+ */
+export function recognizeProgram(program: Program, watch?: (stretch: number, steps: StretchSteps) => void): Recognition {
+  const stretches = splitIntoStretches(program);
+  const pieces = stretches.flatMap((stretch, index) =>
+    cutPieces(
+      program,
+      stretch,
+      index,
+      { first: index === 0, last: index === stretches.length - 1 },
+      watch && ((steps) => watch(index, steps)),
+    ),
+  );
+  return describe(program, findRoles(program, joinSections(program, joinColumns(program, pieces))));
+}
+
+function describe(program: Program, pieces: readonly Piece[]): Recognition {
+  const ids = new Map(pieces.map((piece, k) => [piece, `o${k + 1}`]));
+  const extents = countProgram(program).extents;
+  const layers = new Map<Piece, UnderlayLayer[]>();
+  for (const piece of pieces) {
+    if (piece.role !== 'underlay' || piece.parent === undefined) continue;
+    const own = layers.get(piece.parent) ?? [];
+    layers.set(piece.parent, [...own, layerOf(piece, ids.get(piece)!)]);
+  }
+  const names = numberNames(pieces.map((piece) => nameOf(program, piece, extents)));
+  const ownerOfRow = new Int32Array(program.rowCount).fill(-1);
+  const objects = pieces.map((piece, k): StitchObject => {
+    let stitches = 0;
+    for (let i = piece.first; i <= piece.last; i++) {
+      if (program.command[i] !== STITCH) continue;
+      stitches++;
+      ownerOfRow[i] = k;
+    }
+    const { measured } = piece;
+    const start = Math.max(0, program.command[piece.first - 1] === STITCH ? piece.first - 1 : piece.first);
+    return {
+      id: ids.get(piece)!,
+      name: names[k]!,
+      kind: measured.kind,
+      role: piece.role,
+      ...(piece.parent === undefined ? {} : { parent: ids.get(piece.parent)! }),
+      thread: piece.thread,
+      color: (program.threads[piece.thread] ?? UNNAMED_THREAD).color,
+      first: piece.first,
+      last: piece.last,
+      spans: spansOf(program, piece),
+      stitches,
+      ...('spacing' in measured ? { spacing: measured.spacing, angle: measured.angle } : {}),
+      ...(measured.kind === 'satin' ? { width: measured.width, rails: measured.rails } : {}),
+      stitchLength: measured.stitchLength,
+      ...(measured.kind === 'fill' && measured.offset !== undefined ? { offset: measured.offset } : {}),
+      ...(measured.kind === 'run' ? { passes: measured.passes, path: measured.path } : {}),
+      outline: ringsOf(measured)[0] ?? new Float64Array(0),
+      holes: measured.kind === 'fill' ? measured.holes : [],
+      underlay: layers.get(piece) ?? [],
+      entry: { x: program.x[start]!, y: program.y[start]! },
+      exit: { x: program.x[piece.last]!, y: program.y[piece.last]! },
+      confidence: piece.confidence,
+    };
+  });
+  return { objects, ownerOfRow };
+}
+
+function layerOf(piece: Piece, object: string): UnderlayLayer {
+  const { measured } = piece;
+  const figures =
+    'spacing' in measured ? { spacing: measured.spacing, ...(piece.underlayKind === 'tatami' ? { angle: measured.angle } : {}) } : {};
+  return { kind: piece.underlayKind!, object, first: piece.first, last: piece.last, ...figures };
+}
+
+/** The rows of a piece without the jumps and trims between its sections. */
+function spansOf(program: Program, piece: Piece): { first: number; last: number }[] {
+  const spans: { first: number; last: number }[] = [];
+  for (let i = piece.first; i <= piece.last; i++) {
+    if (program.command[i] !== STITCH) continue;
+    const first = i;
+    while (i < piece.last && program.command[i + 1] === STITCH) i++;
+    spans.push({ first, last: i });
+  }
+  return spans;
+}
+
+const ROLE_NAMES = { underlay: 'underlay', travel: 'travel', tie: 'tie', placement: 'placement line', tackdown: 'tack-down' } as const;
+
+function nameOf(program: Program, piece: Piece, extents: Extents): string {
+  let minX = Infinity;
+  let maxX = -Infinity;
+  let minY = Infinity;
+  let maxY = -Infinity;
+  for (let i = piece.first; i <= piece.last; i++) {
+    if (program.command[i] !== STITCH) continue;
+    minX = Math.min(minX, program.x[i]!);
+    maxX = Math.max(maxX, program.x[i]!);
+    minY = Math.min(minY, program.y[i]!);
+    maxY = Math.max(maxY, program.y[i]!);
+  }
+  const what = piece.role === 'cover' ? piece.measured.kind : (piece.underlayKind?.replace('-', ' ') ?? ROLE_NAMES[piece.role]);
+  const size = Math.max(maxX - minX, maxY - minY);
+  return `${what}, ${sayPlace((minX + maxX) / 2, (minY + maxY) / 2, extents)}, ${size < 9.5 ? size.toFixed(1) : size.toFixed(0)} mm`;
+}

@@ -1,0 +1,202 @@
+import type { Program } from '../model/program.ts';
+import type { StrokeEvidence } from './evidence.ts';
+import type { Segment } from './segment.ts';
+import { axisAngle, axisDifference } from './stitchObject.ts';
+import type { Strokes } from './strokes.ts';
+
+/** Rows to and fro, the turns between them left out. Row r goes from penetration `first[r]` to penetration `last[r]`. */
+export interface RowSet {
+  readonly count: number;
+  readonly first: Int32Array;
+  readonly last: Int32Array;
+  readonly length: Float64Array;
+  /** 1 where a stitch of its own leads from the row before to this one. */
+  readonly hasTurn: Uint8Array;
+  /** Mean axis, degrees in [0, 180). */
+  readonly angle: number;
+  /** 0 to 1: how much the rows run along that axis, and not all ways. */
+  readonly evenness: number;
+}
+
+/** The rows of a segment that was taken for rows. */
+export function collectRows(strokes: Strokes, { isTurn }: StrokeEvidence, segment: Segment): RowSet {
+  const picked: number[] = [];
+  for (let k = segment.first; k <= segment.last; k++) if (!isTurn[k]) picked.push(k);
+  return joinRowSets([
+    {
+      count: picked.length,
+      first: Int32Array.from(picked, (k) => strokes.first[k]!),
+      last: Int32Array.from(picked, (k) => strokes.last[k]!),
+      length: Float64Array.from(picked, (k) => strokes.length[k]!),
+      hasTurn: Uint8Array.from(picked, (k) => (k > segment.first && isTurn[k - 1] ? 1 : 0)),
+      ...meanAxis(
+        picked.map((k) => strokes.dx[k]! * strokes.length[k]!),
+        picked.map((k) => strokes.dy[k]! * strokes.length[k]!),
+      ),
+    },
+  ]);
+}
+
+/** Several sets as one, in order. */
+export function joinRowSets(sets: readonly RowSet[]): RowSet {
+  if (sets.length === 1) return sets[0]!;
+  const count = sets.reduce((sum, s) => sum + s.count, 0);
+  const joined = {
+    count,
+    first: new Int32Array(count),
+    last: new Int32Array(count),
+    length: new Float64Array(count),
+    hasTurn: new Uint8Array(count),
+  };
+  let at = 0;
+  const wx: number[] = [];
+  const wy: number[] = [];
+  for (const set of sets) {
+    joined.first.set(set.first, at);
+    joined.last.set(set.last, at);
+    joined.length.set(set.length, at);
+    joined.hasTurn.set(set.hasTurn, at);
+    at += set.count;
+    const weight = set.length.reduce((sum, l) => sum + l, 0);
+    wx.push(weight * Math.cos((set.angle * Math.PI) / 180));
+    wy.push(weight * Math.sin((set.angle * Math.PI) / 180));
+  }
+  return { ...joined, ...meanAxis(wx, wy) };
+}
+
+/** The rows `from` ≤ r < `to` of a set. */
+export function sliceRows({ x, y }: Program, rows: RowSet, from: number, to: number): RowSet {
+  const part = Array.from({ length: to - from }, (_, k) => from + k);
+  return {
+    count: to - from,
+    first: rows.first.slice(from, to),
+    last: rows.last.slice(from, to),
+    length: rows.length.slice(from, to),
+    hasTurn: rows.hasTurn.slice(from, to),
+    ...meanAxis(
+      part.map((r) => x[rows.last[r]!]! - x[rows.first[r]!]!),
+      part.map((r) => y[rows.last[r]!]! - y[rows.first[r]!]!),
+    ),
+  };
+}
+
+/**
+ * The mean axis of vectors, each weighing as much as it is long: angles are doubled before they are averaged, so that a direction and its
+ * opposite are one (K. V. Mardia and P. E. Jupp, Directional Statistics, 2000, section 1.1). No vectors give 0 and an evenness of 0.
+ */
+export function meanAxis(x: readonly number[], y: readonly number[]): { angle: number; evenness: number } {
+  let c = 0;
+  let s = 0;
+  let total = 0;
+  for (let k = 0; k < x.length; k++) {
+    const length = Math.hypot(x[k]!, y[k]!);
+    if (length === 0) continue;
+    // cos 2θ and sin 2θ, times the length.
+    c += (x[k]! * x[k]! - y[k]! * y[k]!) / length;
+    s += (2 * x[k]! * y[k]!) / length;
+    total += length;
+  }
+  if (total === 0) return { angle: 0, evenness: 0 };
+  const half = Math.atan2(s, c) / 2;
+  return { angle: axisAngle(Math.cos(half), Math.sin(half)), evenness: Math.hypot(c, s) / total };
+}
+
+/** Whether rows are those of a fill, sewn in stitches along each row, or the throws of a satin. */
+export function isFillRows(program: Program, rows: RowSet): boolean {
+  let single = 0;
+  let total = 0;
+  let turns = 0;
+  for (let r = 0; r < rows.count; r++) {
+    total += rows.length[r]!;
+    turns += rows.hasTurn[r]!;
+    if (rows.last[r]! - rows.first[r]! === 1) single += rows.length[r]!;
+  }
+  if (total === 0) return false;
+  if (turns > 0.3 * rows.count) return true;
+  if (single >= 0.7 * total) return false;
+  if (rows.evenness <= ONE_WAY) return false;
+  const lean = leanOfStitches(program, rows);
+  return lean < 0.35 || (lean < 0.8 && splitRegularity(program, rows) < 0.75);
+}
+
+/** Rows as even as this may be a fill's; those of a column that turns are not. */
+const ONE_WAY = 0.94;
+
+/**
+ * How much the stitches of a row lean by themselves, against how much the rows do: 1 where each row is one throw from edge to edge, split or
+ * not, 0 where rows run side by side and only their first stitches lead from one to the next. Rows of one stitch tell nothing.
+ */
+function leanOfStitches({ x, y }: Program, rows: RowSet): number {
+  let whole = 0;
+  let inner = 0;
+  for (let r = 1; r + 1 < rows.count; r++) {
+    const [a, m, b] = [rows.first[r]!, rows.first[r]! + 1, rows.last[r]!];
+    if (b - m < 1) continue;
+    // The axis here: the rows before and after, which run the other way.
+    const ax = x[rows.first[r - 1]!]! - x[rows.last[r - 1]!]! + x[rows.first[r + 1]!]! - x[rows.last[r + 1]!]!;
+    const ay = y[rows.first[r - 1]!]! - y[rows.last[r - 1]!]! + y[rows.first[r + 1]!]! - y[rows.last[r + 1]!]!;
+    const axis = Math.hypot(ax, ay);
+    if (axis === 0) continue;
+    const sign = r % 2 === 0 ? 1 : -1;
+    const share = Math.hypot(x[b]! - x[m]!, y[b]! - y[m]!) / Math.max(1e-6, rows.length[r]!);
+    whole += (sign * share * (ax * (y[b]! - y[a]!) - ay * (x[b]! - x[a]!))) / axis;
+    // Neighbours' own inner lean, so that an axis bent by their first stitches does not count.
+    inner += sign * innerLean(x, y, rows, r);
+  }
+  return whole === 0 ? 0 : inner / whole;
+}
+
+/** How far a row departs over its stitches but the first from those of its neighbours, mm. */
+function innerLean(x: Float64Array, y: Float64Array, rows: RowSet, r: number): number {
+  let ax = 0;
+  let ay = 0;
+  for (const n of [r - 1, r + 1]) {
+    const from = rows.last[n]! - rows.first[n]! > 1 ? rows.first[n]! + 1 : rows.first[n]!;
+    ax += x[from]! - x[rows.last[n]!]!;
+    ay += y[from]! - y[rows.last[n]!]!;
+  }
+  const axis = Math.hypot(ax, ay);
+  const [m, b] = [rows.first[r]! + 1, rows.last[r]!];
+  return axis === 0 ? 0 : (ax * (y[b]! - y[m]!) - ay * (x[b]! - x[m]!)) / axis;
+}
+
+/**
+ * Which share of the rows is parted as another one shortly before: a split throw is parted by shares of its own length that return after
+ * two or three throws, a row of a fill by a grid that the row's ends cut anywhere.
+ */
+function splitRegularity({ x, y }: Program, rows: RowSet): number {
+  const share = (r: number): number => {
+    const a = rows.first[r]!;
+    return Math.hypot(x[a + 1]! - x[a]!, y[a + 1]! - y[a]!) / rows.length[r]!;
+  };
+  let regular = 0;
+  let asked = 0;
+  for (let r = 0; r < rows.count; r++) {
+    const steps = rows.last[r]! - rows.first[r]!;
+    if (steps < 2) continue;
+    asked++;
+    for (let back = 1; back <= Math.min(6, r); back++) {
+      if (rows.last[r - back]! - rows.first[r - back]! !== steps) continue;
+      // Throws that run the other way count their parts from the other side.
+      const here = share(r);
+      const there = share(r - back);
+      if (Math.abs(here - there) < 0.025 || (steps === 2 && Math.abs(here - (1 - there)) < 0.025)) {
+        regular++;
+        break;
+      }
+    }
+  }
+  return asked === 0 ? 0 : regular / asked;
+}
+
+/** The middle value; NaN of nothing. Does not change its argument. */
+export function median(values: ArrayLike<number>): number {
+  const sorted = Float64Array.from(values).sort();
+  const half = sorted.length >> 1;
+  return sorted.length % 2 === 1 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
+}
+
+/** Whether two axes are one, but for what rounding and short rows do to them. */
+export function isSameAxis(a: number, b: number, tolerance: number): boolean {
+  return axisDifference(a, b) <= tolerance;
+}

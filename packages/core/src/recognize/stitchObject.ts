@@ -1,0 +1,83 @@
+/** What the stitches of an object are. */
+export type StitchKind = 'run' | 'satin' | 'fill' | 'other';
+/** What an object is there for. Only covers are meant to be seen. */
+export type StitchRole = 'cover' | 'underlay' | 'travel' | 'tie' | 'placement' | 'tackdown';
+export type UnderlayKind = 'center-run' | 'edge-run' | 'zigzag' | 'tatami';
+
+export interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Rows of a program, both ends included, color rows counted. */
+export interface RowSpan {
+  readonly first: number;
+  readonly last: number;
+}
+
+/** A layer of underlay as its cover names it. */
+export interface UnderlayLayer extends RowSpan {
+  readonly kind: UnderlayKind;
+  /** The id of the object that it is. */
+  readonly object: string;
+  /** Same-direction pitch, mm; for open fills and zigzags only. */
+  readonly spacing?: number;
+  /** Degrees in [0, 180); for tatami only. */
+  readonly angle?: number;
+}
+
+/** Something that a digitizer would speak of, found in the stitches. Lengths in mm, rings and paths as xyxy, y up. */
+export interface StitchObject {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: StitchKind;
+  readonly role: StitchRole;
+  /** The cover that it lies under or belongs to. */
+  readonly parent?: string;
+  /** Index into the program's threads, −1 before the first, and its color. */
+  readonly thread: number;
+  readonly color: string;
+  /** First and last row; the rows between may be interrupted by `spans` of other objects. */
+  readonly first: number;
+  readonly last: number;
+  /** The rows that lay this object's own thread, ascending. The row before each span is where its first stitch starts. */
+  readonly spans: readonly RowSpan[];
+  /** Stitches in the spans. */
+  readonly stitches: number;
+  /** Same-direction pitch; satins and fills only. */
+  readonly spacing?: number;
+  /** Degrees in [0, 180); of a satin the mean. */
+  readonly angle?: number;
+  /** Widths along a column; satins only. */
+  readonly width?: { readonly mean: number; readonly min: number; readonly max: number };
+  /** Of a run and a fill the usual length; of a satin the usual length between penetrations. */
+  readonly stitchLength: number;
+  /** By how much of a stitch a fill's penetrations are shifted from row to row, 0 to below 1; absent where no shift repeats. */
+  readonly offset?: number;
+  /** How often a run goes over its path. */
+  readonly passes?: number;
+  /** Rings: the outline counter-clockwise, holes clockwise. Empty for runs. */
+  readonly outline: Float64Array;
+  readonly holes: readonly Float64Array[];
+  /** The edges of a satin, running the same way. */
+  readonly rails?: { readonly left: Float64Array; readonly right: Float64Array };
+  /** The way of a run, gone over once. */
+  readonly path?: Float64Array;
+  readonly underlay: readonly UnderlayLayer[];
+  readonly entry: Point;
+  readonly exit: Point;
+  /** 0 to 1: how well the stitches fit what they were taken for. */
+  readonly confidence: number;
+}
+
+/** Degrees in [0, 180) of a direction, which stitches have without a sense. */
+export function axisAngle(dx: number, dy: number): number {
+  const degrees = (Math.atan2(dy, dx) * 180) / Math.PI;
+  return ((degrees % 180) + 180) % 180;
+}
+
+/** The least difference of two axes, degrees from 0 to 90. */
+export function axisDifference(a: number, b: number): number {
+  const d = Math.abs((((a - b) % 180) + 180) % 180);
+  return Math.min(d, 180 - d);
+}
