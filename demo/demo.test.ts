@@ -15,7 +15,7 @@ const FAULTS: Readonly<Record<string, readonly string[]>> = {
 };
 
 describe.each(DEMO_JOBS)('demo job $file', ({ file, target, draw }) => {
-  const program = draw();
+  const { program, objects } = draw();
   const design = { program, target, kept: {} };
 
   test('the file beside the drawings is what they stitch', () => {

@@ -1,4 +1,5 @@
 import { defaultTarget, FABRICS, GARMENTS, HOOPS, type Program, type Target, THREADS } from '@isola/core';
+import type { DrawnObject, Sewing } from './Sewing.ts';
 import { drawBirch } from './drawings/birch.ts';
 import { drawChainring } from './drawings/chainring.ts';
 import { drawHeron } from './drawings/heron.ts';
@@ -13,7 +14,7 @@ export interface DemoJob {
   readonly customer: string;
   readonly dueInDays: number;
   readonly target: Target;
-  readonly draw: () => Program;
+  readonly draw: () => { readonly program: Program; readonly objects: readonly DrawnObject[] };
 }
 
 export const DEMO_JOBS: readonly DemoJob[] = [
@@ -84,7 +85,7 @@ function job(
   threadId: string,
   quantity: number,
   goal: Target['goal'],
-  draw: () => Program,
+  draw: () => Sewing,
 ): DemoJob {
   const fabric = FABRICS.find((f) => f.id === fabricId)!;
   const garment = GARMENTS.find((g) => g.id === garmentId)!;
@@ -95,7 +96,10 @@ function job(
     name,
     customer,
     dueInDays,
-    draw,
+    draw: () => {
+      const sewing = draw();
+      return { program: sewing.finish(), objects: sewing.drawn };
+    },
     target: { ...defaultTarget(), fabric, clothColor, garment, hoop, thread, quantity, goal },
   };
 }

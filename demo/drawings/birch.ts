@@ -1,4 +1,3 @@
-import type { Program } from '@isola/core';
 import { Sewing } from '../Sewing.ts';
 import { column, dot, leaf, line } from '../shapes.ts';
 
@@ -6,7 +5,7 @@ import { column, dot, leaf, line } from '../shapes.ts';
  * A sauna's birch branch for terry robes: every leaf jumps to its vein within a stitch's reach, half its ends are not locked, and the long
  * leaves lie in stitches that the loops catch.
  */
-export function drawBirch(): Program {
+export function drawBirch(): Sewing {
   const s = new Sewing();
   const loose = { isLocked: false } as const;
 
@@ -55,5 +54,5 @@ export function drawBirch(): Program {
   ] as const) {
     for (let k = 0; k < 5; k++) s.satin(dot(x + k * 0.5, y - 3 - k * 2.5, 1.5 - k * 0.12), { approach: 'jump', underlay: 'none' });
   }
-  return s.finish();
+  return s;
 }

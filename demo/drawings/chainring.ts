@@ -1,4 +1,3 @@
-import type { Program } from '@isola/core';
 import { Sewing } from '../Sewing.ts';
 import { arc, area, column, dot, ellipse, line } from '../shapes.ts';
 
@@ -16,7 +15,7 @@ const TOOTH = [
  * A cycle works' chainring for softshell backs, 188 mm across: a full fill under full fills, all far too dense, as an automatic conversion
  * makes it.
  */
-export function drawChainring(): Program {
+export function drawChainring(): Sewing {
   const s = new Sewing();
   const teeth = 36;
 
@@ -64,7 +63,7 @@ export function drawChainring(): Program {
     const a = (k * Math.PI) / 4;
     s.satin(column(line(`M${3 * Math.cos(a)} ${3 * Math.sin(a)}L${10 * Math.cos(a)} ${10 * Math.sin(a)}`), 1.8), { spacing: 0.3 });
   }
-  return s.finish();
+  return s;
 }
 
 function turned(data: string, degrees: number): string {

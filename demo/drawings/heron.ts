@@ -1,4 +1,4 @@
-import { type Program, resamplePath } from '@isola/core';
+import { resamplePath } from '@isola/core';
 import { Sewing } from '../Sewing.ts';
 import { arc, area, column, dot, ellipse, leaf, line } from '../shapes.ts';
 
@@ -6,7 +6,7 @@ import { arc, area, column, dot, ellipse, leaf, line } from '../shapes.ts';
  * A rowing club's heron in an oval of rope, 88 × 74 mm. Its faults: the rivets of the rim are cut one by one though they lie 1.4 mm apart,
  * and the ends of the water are not locked.
  */
-export function drawHeron(): Program {
+export function drawHeron(): Sewing {
   const s = new Sewing();
 
   s.thread('#2f6f73', 'Deep water');
@@ -68,7 +68,7 @@ export function drawHeron(): Program {
     const slope = Math.atan2(rim[k * 2 + 3]! - rim[k * 2 - 1]!, rim[k * 2 + 2]! - rim[k * 2 - 2]!);
     s.satin(dot(rim[k * 2]!, rim[k * 2 + 1]!, 1, (slope * 180) / Math.PI), { approach: 'trim', underlay: 'none' });
   }
-  return s.finish();
+  return s;
 }
 
 function wave(from: number, to: number, y: number): string {

@@ -1,4 +1,3 @@
-import type { Program } from '@isola/core';
 import { Sewing } from '../Sewing.ts';
 import { area, column, dot, leaf, line } from '../shapes.ts';
 
@@ -6,7 +5,7 @@ import { area, column, dot, leaf, line } from '../shapes.ts';
  * A campground's kettle over a fire for caps. It stands 2 mm too high for the cap's front, its flames are satins broader than a machine can
  * stitch, and it sews from the outside in.
  */
-export function drawKettle(): Program {
+export function drawKettle(): Sewing {
   const s = new Sewing(0, -1.2);
 
   s.thread('#2f5d4a', 'Spruce');
@@ -66,5 +65,5 @@ export function drawKettle(): Program {
   s.thread('#242a2e', 'Soot');
   s.satin(column(line('M-14.8 15C-19.6 33.6 19.6 33.6 14.8 15'), 2));
   s.satin(dot(0, 20.4, 2.1), { underlay: 'none' });
-  return s.finish();
+  return s;
 }

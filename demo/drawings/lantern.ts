@@ -1,4 +1,3 @@
-import type { Program } from '@isola/core';
 import { Sewing } from '../Sewing.ts';
 import { arc, area, column, dot, leaf, line } from '../shapes.ts';
 
@@ -6,7 +5,7 @@ import { arc, area, column, dot, leaf, line } from '../shapes.ts';
  * A school's lantern for fleece blankets: rays and stars in stitches so small that the pile swallows them, and the glow laid as a full fill
  * under a full fill.
  */
-export function drawLantern(): Program {
+export function drawLantern(): Sewing {
   const s = new Sewing();
 
   s.thread('#f4d27a', 'Glow');
@@ -35,7 +34,7 @@ export function drawLantern(): Program {
   s.thread('#8fa6b8', 'Moon steel');
   s.satin(column(line('M-12.4 -18.2L12.4 -18.2'), 2.2));
   s.satin(dot(0, 19.4, 1.4));
-  return s.finish();
+  return s;
 }
 
 /** A scatter of grains: a creep of strokes, each too short for a needle. */

@@ -1,4 +1,3 @@
-import type { Program } from '@isola/core';
 import { Sewing } from '../Sewing.ts';
 import { area, column, leaf, line, type Rails } from '../shapes.ts';
 
@@ -6,7 +5,7 @@ import { area, column, leaf, line, type Rails } from '../shapes.ts';
  * A bakery's whisk and wheat for canvas aprons, made for a thinner thread: everything is spaced for 60 weight, so that 30 weight piles up.
  * The wheat's tips creep in stitches too small to sew.
  */
-export function drawWhisk(): Program {
+export function drawWhisk(): Sewing {
   const s = new Sewing();
   const thin = { spacing: 0.26, pull: 0.1 };
 
@@ -50,7 +49,7 @@ export function drawWhisk(): Program {
   s.satin(column(line('M-13.8 -22.6L-19.4 -18.2'), 1.5), thin);
   s.satin(column(line('M-16 -25.4L-21.6 -21'), 1.5), thin);
   s.satin(column(line('M-31.6 -43.8L-33.6 -42.2'), 2.4), thin);
-  return s.finish();
+  return s;
 }
 
 /** A loop of wire from the handle out and back, `bulge` mm to either side. */

@@ -16,6 +16,8 @@ const LEAST_ROWS = 4;
 /** Rows farther apart than this (same-direction pitch, mm) are straights of a line. */
 export const OPENEST = 6;
 
+/** Strokes of so many stitches in the mean are parts of a line, however oddly it turns. */
+const LINE_STEPS = 4;
 /** Throws at the tip of a column lean against each other by this at most, degrees. */
 const TIP_LEAN = 75;
 
@@ -58,7 +60,7 @@ export function cutPieces(
       rows !== undefined && rows.count >= LEAST_ROWS ? measureRows(program, rows, isFillRows(program, rows) ? 'fill' : 'satin') : undefined;
     if (measured !== undefined && 'spacing' in measured && measured.spacing <= OPENEST) {
       between.push({ ...bare(stretch.thread, index, a + 1, b), rows, confidence, measured });
-    } else if (segment.label === 'other') {
+    } else if (segment.label === 'other' && b - a < LINE_STEPS * count) {
       const measured = {
         kind: 'other' as const,
         stitchLength: median(Array.from(strokes.length.subarray(segment.first, segment.last + 1))),

@@ -24,6 +24,8 @@ const SHORT_TURN = 0.35;
 /** How many steps before and after are looked at for a change of pitch, and how great (as a ratio) it has to be. */
 const WINDOW = 5;
 const PITCH_RATIO = 1.7;
+/** A change is one by so many times what the pitch varies before and after it. */
+const SUDDEN = 1.5;
 
 const ROWS = LABELS.indexOf('rows');
 const RUN = LABELS.indexOf('run');
@@ -156,7 +158,20 @@ function findPitchJumps({ pitch }: Steps): Float64Array {
     for (let q = Math.max(0, from); q < Math.min(rows.length, to); q++) sum += Math.min(2 * FAR_ROWS, pitch[rows[q]!]!);
     return sum / (Math.min(rows.length, to) - Math.max(0, from));
   };
-  for (let r = 3; r + 3 <= rows.length; r++) change[r] = Math.abs(Math.log(mean(r, r + WINDOW) / mean(r - WINDOW, r)));
+  const spread = (from: number, to: number): number => {
+    let least = Infinity;
+    let most = 0;
+    for (let q = Math.max(0, from); q < Math.min(rows.length, to); q++) {
+      least = Math.min(least, pitch[rows[q]!]!);
+      most = Math.max(most, pitch[rows[q]!]!);
+    }
+    return Math.log(most / least);
+  };
+  for (let r = 3; r + 3 <= rows.length; r++) {
+    const at = Math.abs(Math.log(mean(r, r + WINDOW) / mean(r - WINDOW, r)));
+    // A pitch that changes all along, as at a round tip, has no one place where it changes.
+    if (at >= SUDDEN * Math.max(spread(r, r + WINDOW), spread(r - WINDOW, r))) change[r] = at;
+  }
   for (let r = 0; r < rows.length; r++) {
     if (change[r]! < Math.log(PITCH_RATIO)) continue;
     let isGreatest = true;

@@ -1,5 +1,6 @@
 import type { Program } from '../model/program.ts';
 import { containsPoint, windsAround } from '../geometry/ring.ts';
+import { lengthOfPath } from '../geometry/path.ts';
 import { makePiece, measureRows } from './cutPieces.ts';
 import { findLattice, latticeRows } from './lattice.ts';
 import type { Piece } from './piece.ts';
@@ -24,11 +25,12 @@ const MOSTLY = 0.65;
 /** Runs along the edges of a column lie this share of its width apart at least. */
 const APART_ACROSS = 0.22;
 /** A run longer than this many times its column goes there and back. */
-const ONE_WAY_RUN = 1.5;
+const ONE_WAY_RUN = 1.15;
 /** Rows of open underlay lie so far apart (mm), are so many at least, and make up so much of its thread. */
 const OPEN_STEPS = { from: 0.9, to: 2.7 };
 const LEAST_OPEN_ROWS = 3;
 const OPEN_SHARE = 0.45;
+const MOST_OPEN_SHARE = 0.6;
 /** What leads from one object to the next in the open is no longer than this (mm). */
 const OPEN_TRAVEL = 6;
 
@@ -124,7 +126,7 @@ function lastArea(pieces: readonly Piece[], k: number): Piece | undefined {
 /** A run in the open is a line, unless it is a short way from one area to the next, or lies wholly in the area before. */
 function asLineOrTravel(program: Program, piece: Piece, before: Piece | undefined, after: Piece | undefined): Piece[] {
   if (piece.last < piece.first) return [];
-  const length = piece.measured.kind === 'run' ? piece.measured.length : 0;
+  const length = wayOf(piece);
   const isFromArea = before !== undefined && before.stretch === piece.stretch;
   const isToArea = after !== undefined && after.stretch === piece.stretch;
   const isHidden = before !== undefined && shareInside(program, piece, before) >= INSIDE;
@@ -142,37 +144,47 @@ function underCover(program: Program, piece: Piece, cover: Piece): Piece[] {
     return p;
   };
   if (measured.kind === 'satin') {
-    const length = piece.measured.kind === 'run' ? piece.measured.length : 0;
-    const long = perimeterOf(ringsOf(measured)) / 2;
+    const length = wayOf(piece);
+    const long = Math.max(lengthOfPath(measured.rails.left), lengthOfPath(measured.rails.right));
     if (length < 0.5 * long) return [mark(piece, undefined)];
     return [mark(piece, isAlongEdges(program, piece, cover, length > ONE_WAY_RUN * long) ? 'edge-run' : 'center-run')];
   }
-  const open = asOpenRows(program, piece, cover);
-  if (open !== undefined) return [mark(open, 'tatami')];
+  const asRest = (p: Piece): Piece => {
+    const open = asOpenRows(program, p, cover);
+    return open === undefined ? mark(p, undefined) : mark(open, 'tatami');
+  };
+  const whole = asOpenRows(program, piece, cover, MOST_OPEN_SHARE);
+  if (whole !== undefined) return [mark(whole, 'tatami')];
   const rings = ringsOf(measured);
   const inset: number[] = [];
   for (let i = piece.first; i <= piece.last; i++) inset.push(distanceToRings(rings, program.x[i]!, program.y[i]!));
   const usual = median(inset.filter((d) => d < DEEPEST_EDGE));
-  const length = piece.measured.kind === 'run' ? piece.measured.length : 0;
+  const isEven = (d: number): boolean => Math.abs(d - usual) < EVEN_INSET && d < DEEPEST_EDGE;
   const nearest = rings.reduce((best, r) => (distanceToWay(program, piece, r) < distanceToWay(program, piece, best) ? r : best));
-  const isAlong = inset.filter((d) => Math.abs(d - usual) < EVEN_INSET && d < DEEPEST_EDGE).length >= MOSTLY * inset.length;
-  if (isAlong && length >= LEAST_EDGE * perimeterOf([nearest])) return [mark(piece, 'edge-run')];
-  const [a, b] = longestStretch(inset, (d) => Math.abs(d - usual) < EVEN_INSET && d < DEEPEST_EDGE);
+  const around = LEAST_EDGE * perimeterOf([nearest]);
+  const [a, b] = longestStretch(inset, isEven);
   const part = makePiece(program, piece.thread, piece.stretch, piece.first + a, piece.first + b, 'cover', piece.confidence);
-  const along = part.measured.kind === 'run' ? part.measured.length : 0;
-  if (b - a < 4 || along < LEAST_EDGE * perimeterOf([nearest])) return [mark(piece, undefined)];
+  if (b - a < 4 || wayOf(part) < around) {
+    const isAlong = inset.filter(isEven).length >= MOSTLY * inset.length && wayOf(piece) >= around;
+    const rest = asRest(piece);
+    return [isAlong && rest.underlayKind === undefined ? mark(piece, 'edge-run') : rest];
+  }
   const out: Piece[] = [];
-  if (a > 2) out.push(mark(makePiece(program, piece.thread, piece.stretch, piece.first, piece.first + a - 1, 'travel'), undefined));
+  if (a > 2) out.push(asRest(makePiece(program, piece.thread, piece.stretch, piece.first, piece.first + a - 1, 'travel')));
   const from = a > 2 ? piece.first + a : piece.first;
   const isTail = piece.last - (piece.first + b) > 2;
   const to = isTail ? piece.first + b : piece.last;
   out.push(mark(makePiece(program, piece.thread, piece.stretch, from, to, 'underlay', piece.confidence), 'edge-run'));
-  if (isTail) out.push(mark(makePiece(program, piece.thread, piece.stretch, to + 1, piece.last, 'travel'), undefined));
+  if (isTail) out.push(asRest(makePiece(program, piece.thread, piece.stretch, to + 1, piece.last, 'travel')));
   return out;
 }
 
+function wayOf({ measured }: Piece): number {
+  return measured.kind === 'run' ? measured.length : 0;
+}
+
 /** Rows so open that they look like a line with corners: tatami where they lie on lines one step apart, across the cover. */
-function asOpenRows(program: Program, piece: Piece, cover: Piece): Piece | undefined {
+function asOpenRows(program: Program, piece: Piece, cover: Piece, share = OPEN_SHARE): Piece | undefined {
   const { x, y } = program;
   const dx: number[] = [];
   const dy: number[] = [];
@@ -188,8 +200,7 @@ function asOpenRows(program: Program, piece: Piece, cover: Piece): Piece | undef
       if (lattice === undefined) continue;
       const rows = latticeRows(program, piece.first, piece.last, lattice);
       const laid = rows.length.reduce((sum, l) => sum + l, 0);
-      const length = piece.measured.kind === 'run' ? piece.measured.length : 0;
-      if (rows.count < LEAST_OPEN_ROWS || laid < OPEN_SHARE * length || !goesToAndFro(program, rows)) continue;
+      if (rows.count < LEAST_OPEN_ROWS || laid < share * wayOf(piece) || !goesToAndFro(program, rows)) continue;
       const measured = measureRows(program, rows, 'fill');
       // Straights of a line far apart may lie on lines of some lattice, but do not follow one another on it.
       if ('spacing' in measured && measured.spacing < 3 * step) return { ...piece, rows, measured };

@@ -19,6 +19,7 @@ const SAME_PITCH = 0.15;
 /** Sections of fewer rows than this are measured less surely, and may differ by so many times as much. */
 const FEW_ROWS = 12;
 const FEW_SLACK = 2.5;
+const IN_LATTICE = 3;
 /** What lies between sections is no longer than this (mm), or than this share of what they are. */
 const BETWEEN = 150;
 const BETWEEN_SHARE = 0.35;
@@ -119,9 +120,10 @@ function asSection(program: Program, piece: Piece, index: number, seed: Section 
   if (seed === undefined) return undefined;
   const lattice = findLattice(program, piece.first - 1, piece.last, seed.fill.angle, seed.fill.spacing / 2);
   const inLattice = lattice === undefined ? undefined : latticeRows(program, piece.first - 1, piece.last, lattice);
-  return inLattice === undefined || inLattice.count < 2
-    ? undefined
-    : makeSection(index, inLattice, measureRows(program, inLattice, 'fill') as FillMeasured);
+  if (inLattice === undefined || inLattice.count < 2) return undefined;
+  const fill = measureRows(program, inLattice, 'fill') as FillMeasured;
+  // Open rows may lie on every so many lines of the lattice by chance; those of a section follow one another on it.
+  return fill.spacing < IN_LATTICE * seed.fill.spacing ? makeSection(index, inLattice, fill) : undefined;
 }
 
 function isAlike(seed: Section, rows: RowSet, fill: FillMeasured): boolean {

@@ -10,8 +10,10 @@ export interface SatinGeometry {
   readonly outline: Float64Array;
 }
 
-/** Over how many penetrations of one edge a pitch is measured, so that rounding to 0.1 mm hardly moves it. */
-const PITCH_STEPS = 5;
+/** A pitch is measured over twice so many penetrations of one edge, so that rounding to 0.1 mm hardly moves it. */
+const HALF_SPAN = 3;
+/** An edge that turns by more than this (radians) between the two halves has a corner there, and is no arc. */
+const MOST_TURN = 1.2;
 /** A penetration that lies farther inside its edge than this share of the width was drawn in where the edge is crowded. */
 const DRAWN_IN = 0.12;
 
@@ -67,14 +69,22 @@ function distanceToLast(edge: readonly number[], px: number, py: number): number
   return edge.length === 0 ? 0 : Math.hypot(edge[edge.length - 2]! - px, edge[edge.length - 1]! - py);
 }
 
-/** The usual distance of successive penetrations on an edge, mm. */
+/** The usual distance of successive penetrations along an edge, mm: over several, as an arc where the edge bends. */
 function pitchOf(edge: readonly number[]): number {
   const points = edge.length / 2;
-  const span = Math.min(PITCH_STEPS, points - 1);
+  const half = Math.min(HALF_SPAN, (points - 1) >> 1);
+  if (half === 0) return points < 2 ? 0 : Math.hypot(edge[2]! - edge[0]!, edge[3]! - edge[1]!);
   const pitches: number[] = [];
-  for (let k = 0; k + span < points; k++)
-    pitches.push(Math.hypot(edge[(k + span) * 2]! - edge[k * 2]!, edge[(k + span) * 2 + 1]! - edge[k * 2 + 1]!) / span);
-  return pitches.length === 0 ? 0 : median(pitches);
+  for (let k = 0; k + 2 * half < points; k++) {
+    const [a, m, b] = [k * 2, (k + half) * 2, (k + 2 * half) * 2];
+    const chord = Math.hypot(edge[b]! - edge[a]!, edge[b + 1]! - edge[a + 1]!);
+    // Two chords of one arc meet at half of its turn: arc / chord = turn / sin turn.
+    const [ux, uy] = [edge[m]! - edge[a]!, edge[m + 1]! - edge[a + 1]!];
+    const [vx, vy] = [edge[b]! - edge[m]!, edge[b + 1]! - edge[m + 1]!];
+    const turn = Math.min(MOST_TURN, Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)));
+    pitches.push(((turn > 1e-3 ? turn / Math.sin(turn) : 1) * chord) / (2 * half));
+  }
+  return median(pitches);
 }
 
 /** The edge without the penetrations that were drawn in from it. */
