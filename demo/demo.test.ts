@@ -2,7 +2,9 @@ import { describe, expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { auditDesign, inspectProgram, repairFindings, writeStitchCsv } from '@isola/core';
+import { scoreProgram, summarize } from '../bench/recognition/score.ts';
 import { DEMO_JOBS } from './jobs.ts';
+import { writeDrawnObjects } from './writeDrawnObjects.ts';
 
 /** What each file was made wrong in, on its own cloth. */
 const FAULTS: Readonly<Record<string, readonly string[]>> = {
@@ -20,6 +22,18 @@ describe.each(DEMO_JOBS)('demo job $file', ({ file, target, draw }) => {
 
   test('the file beside the drawings is what they stitch', () => {
     expect(readFileSync(path.join(import.meta.dirname, `${file}.csv`), 'utf8')).toBe(writeStitchCsv(program));
+  });
+
+  test('what was drawn is written beside it, and recognized again from the bare stitches', () => {
+    expect(readFileSync(path.join(import.meta.dirname, `${file}.objects.json`), 'utf8')).toBe(writeDrawnObjects(objects));
+    const matches = scoreProgram({ name: file, program, objects });
+    // One small fill of the kettle loses its tip of four rows: three quarters of the rows are asked for, not four fifths.
+    expect(matches.filter((m) => m.found?.kind !== m.drawn.kind || m.overlap < 0.75).map((m) => m.drawn)).toEqual([]);
+    const { spacingMedian, angleMedian, outlineMedian, layersFound } = summarize(matches);
+    expect(spacingMedian).toBeLessThan(0.01);
+    expect(angleMedian || 0).toBeLessThan(1);
+    expect(outlineMedian).toBeGreaterThan(0.965);
+    expect(layersFound).toBeGreaterThan(0.75);
   });
 
   test('its own faults are found', () => {

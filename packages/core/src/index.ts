@@ -60,5 +60,19 @@ export { fail, type Result, succeed } from './model/result.ts';
 export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
 export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target } from './model/target.ts';
 export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
-export { type Recognition, recognizeProgram } from './recognize/recognizeProgram.ts';
-export type { Point, RowSpan, StitchKind, StitchObject, StitchRole, UnderlayKind, UnderlayLayer } from './recognize/stitchObject.ts';
+export { countLevels, findLayers, type Layer } from './order/layerGraph.ts';
+export { ObjectDecision } from './recognize/decisions.ts';
+export { findAlike, findNeighbours } from './recognize/findAlike.ts';
+export type { LinePattern } from './recognize/findPattern.ts';
+export { type Recognition, recognizeProgram, type RecognizeOptions } from './recognize/recognizeProgram.ts';
+export {
+  type Point,
+  type RowSpan,
+  STITCH_KINDS,
+  STITCH_ROLES,
+  type StitchKind,
+  type StitchObject,
+  type StitchRole,
+  type UnderlayKind,
+  type UnderlayLayer,
+} from './recognize/stitchObject.ts';

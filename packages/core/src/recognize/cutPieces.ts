@@ -114,7 +114,18 @@ export function makePiece(
 }
 
 function bare(thread: number, stretch: number, first: number, last: number): Omit<Piece, 'measured'> {
-  return { thread, stretch, first, last, rows: undefined, confidence: 0.9, role: 'cover', underlayKind: undefined, parent: undefined };
+  return {
+    thread,
+    stretch,
+    first,
+    last,
+    rows: undefined,
+    confidence: 0.9,
+    pattern: undefined,
+    role: 'cover',
+    underlayKind: undefined,
+    parent: undefined,
+  };
 }
 
 /** Runs that follow one another as one: a corner, however odd, does not end a run. */

@@ -1,3 +1,4 @@
+import type { LinePattern } from './findPattern.ts';
 import type { FillGeometry } from './measureFill.ts';
 import type { RunGeometry } from './measureRun.ts';
 import type { SatinGeometry } from './measureSatin.ts';
@@ -21,6 +22,7 @@ export interface Piece {
   readonly measured: Measured;
   readonly rows: RowSet | undefined;
   readonly confidence: number;
+  pattern: LinePattern | undefined;
   role: StitchRole;
   underlayKind: UnderlayKind | undefined;
   /** The piece that this one lies under or belongs to. */

@@ -2,6 +2,9 @@ import { countProgram, type Extents } from '../measure/counts.ts';
 import { type Program, STITCH, UNNAMED_THREAD } from '../model/program.ts';
 import { splitIntoStretches } from '../model/stretches.ts';
 import { cutPieces, type StretchSteps } from './cutPieces.ts';
+import { applyDecisions, type ObjectDecision } from './decisions.ts';
+import { findApplique } from './findApplique.ts';
+import { findPattern } from './findPattern.ts';
 import { findRoles } from './findRoles.ts';
 import { joinColumns } from './joinColumns.ts';
 import { joinSections } from './joinSections.ts';
@@ -17,25 +20,52 @@ export interface Recognition {
   readonly ownerOfRow: Int32Array;
 }
 
+export interface RecognizeOptions {
+  /** What people decided about objects of this program. */
+  readonly decisions?: readonly ObjectDecision[];
+  /** Is shown the steps on the way for each stretch, for pictures of them. */
+  readonly watch?: (stretch: number, steps: StretchSteps) => void;
+  /** Hears how far it is, from 0 to 1, and in words what is being done. */
+  readonly progress?: (share: number, doing: string) => void;
+}
+
 /**
  * Finds the objects that a digitizer would speak of in bare stitches. Never throws on a program that was read; what cannot be told is
  * `other`. O(rows), and unions of outlines.
  *
  * Stretches are cut into ties and strokes, strokes put together to segments by the cheapest explanation ({@link findSegments}), measured,
- * sections of one fill joined, and each told what it is there for.
+ * sections of one fill joined, lines looked at for patterns, and each told what it is there for.
  */
-export function recognizeProgram(program: Program, watch?: (stretch: number, steps: StretchSteps) => void): Recognition {
+export function recognizeProgram(program: Program, { decisions = [], watch, progress }: RecognizeOptions = {}): Recognition {
   const stretches = splitIntoStretches(program);
-  const pieces = stretches.flatMap((stretch, index) =>
-    cutPieces(
-      program,
-      stretch,
-      index,
-      { first: index === 0, last: index === stretches.length - 1 },
-      watch && ((steps) => watch(index, steps)),
-    ),
-  );
-  return describe(program, findRoles(program, joinSections(program, joinColumns(program, pieces))));
+  const every = Math.max(1, Math.floor(stretches.length / 40));
+  const pieces = stretches.flatMap((stretch, index) => {
+    if (index % every === 0) progress?.((CUT_SHARE * index) / stretches.length, 'cutting stretches');
+    const isEnd = { first: index === 0, last: index === stretches.length - 1 };
+    return cutPieces(program, stretch, index, isEnd, watch && ((steps) => watch(index, steps)));
+  });
+  progress?.(CUT_SHARE, 'joining sections');
+  const joined = joinSections(program, joinColumns(program, pieces));
+  progress?.(JOIN_SHARE, 'telling underlay, travel and cover');
+  const placed = withPatterns(program, findRoles(program, joined));
+  findApplique(program, placed);
+  progress?.(ROLE_SHARE, 'naming');
+  return describe(program, applyDecisions(program, placed, decisions));
+}
+
+/** How far recognition is when a step is done, found by measuring. */
+const CUT_SHARE = 0.35;
+const JOIN_SHARE = 0.6;
+const ROLE_SHARE = 0.9;
+
+function withPatterns(program: Program, pieces: readonly Piece[]): Piece[] {
+  return pieces.map((piece) => {
+    // What lies under a cover is its underlay, whatever its line does.
+    if (piece.role !== 'cover') return piece;
+    const found = findPattern(program, piece);
+    if (found === undefined) return piece;
+    return { ...piece, pattern: found.pattern, ...(found.fill === undefined ? {} : { measured: { kind: 'fill', ...found.fill } }) };
+  });
 }
 
 function describe(program: Program, pieces: readonly Piece[]): Recognition {
@@ -63,6 +93,8 @@ function describe(program: Program, pieces: readonly Piece[]): Recognition {
       name: names[k]!,
       kind: measured.kind,
       role: piece.role,
+      ...(piece.pattern === undefined ? {} : { pattern: piece.pattern }),
+      ...(piece.underlayKind === undefined ? {} : { layer: piece.underlayKind }),
       ...(piece.parent === undefined ? {} : { parent: ids.get(piece.parent)! }),
       thread: piece.thread,
       color: (program.threads[piece.thread] ?? UNNAMED_THREAD).color,
@@ -107,6 +139,13 @@ function spansOf(program: Program, piece: Piece): { first: number; last: number 
 
 const ROLE_NAMES = { underlay: 'underlay', travel: 'travel', tie: 'tie', placement: 'placement line', tackdown: 'tack-down' } as const;
 
+const PATTERN_NAMES = {
+  'edge-stitch': 'edge stitch',
+  contour: 'contour fill',
+  meander: 'meander fill',
+  'registration-mark': 'registration mark',
+} as const;
+
 function nameOf(program: Program, piece: Piece, extents: Extents): string {
   let minX = Infinity;
   let maxX = -Infinity;
@@ -119,7 +158,12 @@ function nameOf(program: Program, piece: Piece, extents: Extents): string {
     minY = Math.min(minY, program.y[i]!);
     maxY = Math.max(maxY, program.y[i]!);
   }
-  const what = piece.role === 'cover' ? piece.measured.kind : (piece.underlayKind?.replace('-', ' ') ?? ROLE_NAMES[piece.role]);
+  const what =
+    piece.role === 'cover'
+      ? piece.pattern === undefined
+        ? piece.measured.kind
+        : PATTERN_NAMES[piece.pattern]
+      : (piece.underlayKind?.replace('-', ' ') ?? ROLE_NAMES[piece.role]);
   const size = Math.max(maxX - minX, maxY - minY);
   return `${what}, ${sayPlace((minX + maxX) / 2, (minY + maxY) / 2, extents)}, ${size < 9.5 ? size.toFixed(1) : size.toFixed(0)} mm`;
 }

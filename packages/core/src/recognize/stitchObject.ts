@@ -1,7 +1,11 @@
+import type { LinePattern } from './findPattern.ts';
+
 /** What the stitches of an object are. */
-export type StitchKind = 'run' | 'satin' | 'fill' | 'other';
+export const STITCH_KINDS = ['run', 'satin', 'fill', 'other'] as const;
+export type StitchKind = (typeof STITCH_KINDS)[number];
 /** What an object is there for. Only covers are meant to be seen. */
-export type StitchRole = 'cover' | 'underlay' | 'travel' | 'tie' | 'placement' | 'tackdown';
+export const STITCH_ROLES = ['cover', 'underlay', 'travel', 'tie', 'placement', 'tackdown'] as const;
+export type StitchRole = (typeof STITCH_ROLES)[number];
 export type UnderlayKind = 'center-run' | 'edge-run' | 'zigzag' | 'tatami';
 
 export interface Point {
@@ -32,6 +36,10 @@ export interface StitchObject {
   readonly name: string;
   readonly kind: StitchKind;
   readonly role: StitchRole;
+  /** What a line does that is more than a line; a fill of one line has it too. */
+  readonly pattern?: LinePattern;
+  /** Which layer it is, of underlay. */
+  readonly layer?: UnderlayKind;
   /** The cover that it lies under or belongs to. */
   readonly parent?: string;
   /** Index into the program's threads, −1 before the first, and its color. */

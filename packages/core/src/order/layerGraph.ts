@@ -1,0 +1,67 @@
+import { Clipper, FillRule, type Paths64 } from 'clipper2-ts';
+import type { StitchObject } from '../recognize/stitchObject.ts';
+
+/** One object lying on another that was sewn before it. */
+export interface Layer {
+  /** Indices into the objects. */
+  readonly over: number;
+  readonly under: number;
+  /** Area that they share, mm². */
+  readonly area: number;
+}
+
+/** Objects that share less than this (mm²) only touch. */
+const HAIR = 0.3;
+/** Clipper works on whole numbers: so many to a mm. */
+const GRAIN = 1000;
+
+/**
+ * Which cover lies on which, by the area that their outlines share, in sewing order of the upper one. Underlay, travel, ties and lines have no
+ * area of their own here. O(covers × those whose boxes meet, by their outlines).
+ */
+export function findLayers(objects: readonly StitchObject[]): Layer[] {
+  const covers = objects.flatMap((object, index) =>
+    object.role === 'cover' && object.outline.length >= 6 ? [{ index, box: boxOf(object.outline), paths: pathsOf(object) }] : [],
+  );
+  const layers: Layer[] = [];
+  // Swept from left to right, so that only what lies side by side is compared.
+  const sorted = [...covers].sort((a, b) => a.box[0] - b.box[0]);
+  for (const [k, a] of sorted.entries()) {
+    for (let n = k + 1; n < sorted.length && sorted[n]!.box[0] <= a.box[2]; n++) {
+      const b = sorted[n]!;
+      if (b.box[1] > a.box[3] || a.box[1] > b.box[3]) continue;
+      const area = Math.abs(Clipper.areaPaths(Clipper.intersect(a.paths, b.paths, FillRule.NonZero))) / (GRAIN * GRAIN);
+      if (area >= HAIR) layers.push({ over: Math.max(a.index, b.index), under: Math.min(a.index, b.index), area });
+    }
+  }
+  return layers.sort((a, b) => a.over - b.over || a.under - b.under);
+}
+
+/** How many covers lie under each object, one on the other: 0 on bare cloth. */
+export function countLevels(objects: readonly StitchObject[], layers: readonly Layer[]): Int32Array {
+  const level = new Int32Array(objects.length);
+  // Layers come in sewing order of the upper one, so what lies under is known before what lies over.
+  for (const { over, under } of layers) level[over] = Math.max(level[over]!, level[under]! + 1);
+  return level;
+}
+
+type Box = readonly [minX: number, minY: number, maxX: number, maxY: number];
+
+function boxOf(ring: Float64Array): Box {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let k = 0; k < ring.length; k += 2) {
+    minX = Math.min(minX, ring[k]!);
+    maxX = Math.max(maxX, ring[k]!);
+    minY = Math.min(minY, ring[k + 1]!);
+    maxY = Math.max(maxY, ring[k + 1]!);
+  }
+  return [minX, minY, maxX, maxY];
+}
+
+function pathsOf({ outline, holes, kind }: StitchObject): Paths64 {
+  const paths = [outline, ...holes].map((ring) =>
+    Array.from({ length: ring.length / 2 }, (_, k) => ({ x: Math.round(ring[k * 2]! * GRAIN), y: Math.round(ring[k * 2 + 1]! * GRAIN) })),
+  );
+  // A column's edges may overlap on a tight bend, and run either way round; a fill's holes run against its outline.
+  return Clipper.union(paths, kind === 'satin' ? FillRule.NonZero : FillRule.EvenOdd);
+}
