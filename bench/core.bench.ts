@@ -13,6 +13,7 @@ import {
   writeStitchCsv,
   writeSvg,
   readSvg,
+  startDesign,
 } from '@isola/core';
 import { makeProgram } from './programs.ts';
 
@@ -33,7 +34,7 @@ function time(name: string, wanted: string, act: () => unknown): Record<string, 
 const rows100k = makeProgram(100_000);
 const csv = writeStitchCsv(rows100k);
 const svg = writeSvg(rows100k);
-const design = { program: rows100k, target, kept: {} };
+const design = startDesign(rows100k, target);
 const square = Float64Array.of(0, 0, 90, 0, 90, 90, 0, 90);
 
 console.table([

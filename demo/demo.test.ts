@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { auditDesign, inspectProgram, repairFindings, writeStitchCsv } from '@isola/core';
+import { auditDesign, inspectProgram, repairFindings, writeStitchCsv, startDesign } from '@isola/core';
 import { scoreProgram, summarize } from '../bench/recognition/score.ts';
 import { DEMO_JOBS } from './jobs.ts';
 import { writeDrawnObjects } from './writeDrawnObjects.ts';
@@ -18,7 +18,7 @@ const FAULTS: Readonly<Record<string, readonly string[]>> = {
 
 describe.each(DEMO_JOBS)('demo job $file', ({ file, target, draw }) => {
   const { program, objects } = draw();
-  const design = { program, target, kept: {} };
+  const design = startDesign(program, target);
 
   test('the file beside the drawings is what they stitch', () => {
     expect(readFileSync(path.join(import.meta.dirname, `${file}.csv`), 'utf8')).toBe(writeStitchCsv(program));

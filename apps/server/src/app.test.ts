@@ -13,6 +13,7 @@ import {
   readStitchFile,
   repairFindings,
   writeStitchCsv,
+  startDesign,
 } from '@isola/core';
 import type { Hono } from 'hono';
 import { Sequelize } from 'sequelize';
@@ -87,7 +88,7 @@ const takeIn = (): Promise<JobSummary> => answer<JobSummary>(upload(HERON), 201)
 function repairEntry(): JournalEntry {
   const read = readStitchFile(HERON);
   if (!read.ok) throw new Error(read.error.message);
-  const repair = repairFindings({ program: read.value.program, target: defaultTarget(), kept: {} }, () => true);
+  const repair = repairFindings(startDesign(read.value.program, defaultTarget()), () => true);
   return { id: randomUUID(), kind: 'do', name: 'all repairs', operation: { id: 'sequence', operations: [...repair.operations] } };
 }
 

@@ -1,4 +1,4 @@
-import type { Figures, Finding } from '@isola/core';
+import type { Figures, Finding, StitchObject } from '@isola/core';
 
 /** A program's figures as a few lines of text. */
 export function describeFigures(figures: Figures): string {
@@ -34,6 +34,27 @@ export function describeFindings(findings: readonly Finding[]): string {
       return `${f.severity.toUpperCase().padEnd(5)} ${f.message}  [${f.rule}]\n  at ${f.at.x.toFixed(1)}, ${f.at.y.toFixed(1)} mm, rows ${f.first} to ${f.last}\n  ${f.reason}\n${price}  → ${f.fix ?? f.advice ?? ''}\n`;
     })
     .join('\n');
+}
+
+/** Objects as text, a line each in sewing order; ties, of which there are many, are only counted. */
+export function describeObjects(objects: readonly StitchObject[]): string {
+  const ties = objects.filter((o) => o.role === 'tie').length;
+  const lines = objects
+    .filter((o) => o.role !== 'tie')
+    .map((o) => {
+      const facts = [
+        o.spacing === undefined ? '' : `${o.spacing.toFixed(2)} mm`,
+        o.angle === undefined || o.kind !== 'fill' ? '' : `at ${o.angle.toFixed(0)}°`,
+        o.width === undefined ? '' : `${o.width.mean.toFixed(1)} mm wide`,
+        `stitch ${o.stitchLength.toFixed(1)}`,
+        o.passes !== undefined && o.passes > 1 ? `${o.passes} passes` : '',
+        o.underlay.length === 0 ? '' : `on ${o.underlay.map((u) => u.kind.replace('-', ' ')).join(' then ')}`,
+        `${o.stitches.toLocaleString('en')} stitches`,
+        `${(100 * o.confidence).toFixed(0)} %`,
+      ];
+      return `${o.id.padEnd(6)}${o.color}  ${o.name}: ${facts.filter((f) => f !== '').join(', ')}  [rows ${o.first} to ${o.last}]`;
+    });
+  return `${lines.join('\n')}\n${ties} ties besides.\n`;
 }
 
 function asMinutes(seconds: number): string {

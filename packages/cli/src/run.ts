@@ -1,9 +1,10 @@
-import { readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
 import { parseArgs } from 'node:util';
 import {
   auditDesign,
   defaultTarget,
-  type Design,
+  drawSteps,
   FABRICS,
   type FileProblem,
   type Finding,
@@ -12,8 +13,11 @@ import {
   GOALS,
   HOOPS,
   inspectProgram,
+  nameFindings,
   type Program,
+  publishObject,
   readStitchFile,
+  recognizeProgram,
   repairFindings,
   RULES,
   SEVERITIES,
@@ -22,8 +26,9 @@ import {
   THREADS,
   writeStitchCsv,
   writeSvg,
+  startDesign,
 } from '@isola/core';
-import { describeFigures, describeFindings } from './describe.ts';
+import { describeFigures, describeFindings, describeObjects } from './describe.ts';
 
 /** What went wrong with the arguments or a file: said in one line, exit status 2. */
 class UsageError extends Error {}
@@ -31,6 +36,7 @@ class UsageError extends Error {}
 export const USAGE = `Usage: npm run -s isola -- COMMAND …
 
   inspect FILE [--json]
+  recognize FILE [--debug DIR] [--json]
   audit FILE --fabric ID [--garment ID] [--thread ID] [--goal GOAL] [--fail-on SEVERITY] [--json]
   rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…] [--json]
   convert IN OUT
@@ -52,12 +58,14 @@ const OPTIONS = {
   out: { type: 'string' },
   fix: { type: 'string' },
   set: { type: 'string', multiple: true },
+  debug: { type: 'string' },
   'fail-on': { type: 'string' },
 } as const;
 
 /** Which options each command takes; others are refused, so that a slip of the pen is not passed over. */
 const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> = {
   inspect: ['json'],
+  recognize: ['json', 'debug'],
   audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on'],
   rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set'],
   convert: ['json'],
@@ -87,6 +95,8 @@ export function runCommand(args: readonly string[], print: (text: string) => voi
     switch (command) {
       case 'inspect':
         return inspect(files[0]!, values, print);
+      case 'recognize':
+        return recognize(files[0]!, values, print);
       case 'audit':
         return audit(files[0]!, values, print);
       case 'rework':
@@ -115,13 +125,25 @@ function inspect(file: string, values: Values, print: (text: string) => void): 0
   return 0;
 }
 
+function recognize(file: string, values: Values, print: (text: string) => void): 0 {
+  const program = readProgram(file);
+  const { objects } = recognizeProgram(program);
+  if (values.debug !== undefined) {
+    makeFolder(values.debug);
+    for (const { name, svg } of drawSteps(program)) writeOut(path.join(values.debug, `${name}.svg`), svg);
+  }
+  print(values.json ? toJson({ objects: objects.map(publishObject) }) : describeObjects(objects));
+  return 0;
+}
+
 function audit(file: string, values: Values, print: (text: string) => void): 0 | 1 {
   const failOn = values['fail-on'];
   if (failOn !== undefined && !SEVERITIES.includes(failOn as Severity)) {
     throw new UsageError(`--fail-on takes ${SEVERITIES.join(', ')}, got ${failOn}`);
   }
   const target = readTarget(values);
-  const findings = auditDesign({ program: readProgram(file), target });
+  const program = readProgram(file);
+  const findings = nameFindings(auditDesign({ program, target }), recognizeProgram(program));
   print(values.json ? toJson({ findings: findings.map(publishFinding), totals: totalFindings(findings) }) : describeFindings(findings));
   const isBad = failOn !== undefined && findings.some((f) => SEVERITIES.indexOf(f.severity) <= SEVERITIES.indexOf(failOn as Severity));
   return isBad ? 1 : 0;
@@ -130,7 +152,7 @@ function audit(file: string, values: Values, print: (text: string) => void): 0 |
 function rework(file: string, values: Values, print: (text: string) => void): 0 {
   if (values.out === undefined) throw new UsageError('rework needs --out FILE');
   if (values.set !== undefined)
-    throw new UsageError('--set changes the spec of objects, and objects are not recognized in this version; use --fix');
+    throw new UsageError('--set changes the spec of objects, which this version does not rebuild yet; use --fix');
   const target = readTarget(values);
   const rules = (values.fix ?? 'all').split(',');
   if (values.fix !== undefined && values.fix !== 'all') {
@@ -140,7 +162,7 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
     }
   }
   const write = writerFor(values.out);
-  const design: Design = { program: readProgram(file), target, kept: {} };
+  const design = startDesign(readProgram(file), target);
   const repair = repairFindings(design, (finding) => rules.includes('all') || rules.includes(finding.rule));
   const before = inspectProgram(design.program, target);
   const after = inspectProgram(repair.design.program, target);
@@ -212,6 +234,14 @@ function writeOut(file: string, text: string): void {
     writeFileSync(file, text);
   } catch (error) {
     throw new UsageError(`${file}: ${reasonOf(error)}`);
+  }
+}
+
+function makeFolder(folder: string): void {
+  try {
+    mkdirSync(folder, { recursive: true });
+  } catch (error) {
+    throw new UsageError(`${folder}: ${reasonOf(error)}`);
   }
 }
 

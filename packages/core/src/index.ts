@@ -38,7 +38,7 @@ export { type Counts, countProgram, type Extents, HISTOGRAM_BIN } from './measur
 export { type Figures, inspectProgram } from './measure/inspect.ts';
 export { type ClockEvent, type ClockKind, runClock, type RunClock, type RunTotals, startLoss, stitchSeconds } from './measure/runClock.ts';
 export { type ColorUse, measureThreadUse, type ThreadUse } from './measure/threadUse.ts';
-export type { Design, KeptFinding } from './model/design.ts';
+export { type Design, type KeptFinding, startDesign } from './model/design.ts';
 export {
   COLOR,
   type Command,
@@ -76,3 +76,5 @@ export {
   type UnderlayKind,
   type UnderlayLayer,
 } from './recognize/stitchObject.ts';
+export { drawSteps, type StepPicture } from './recognize/drawSteps.ts';
+export { nameFindings, publishObject } from './recognize/publishObjects.ts';

@@ -12,6 +12,7 @@ import {
   startHistory,
   writeStitchCsv,
   writeSvg,
+  startDesign,
 } from '@isola/core';
 import type { Answer, JobState, Request, TaskName } from './protocol.ts';
 
@@ -79,7 +80,7 @@ function bringUp(state: JobState): Design | { refused: string } | 'bytes-needed'
     if (bytes === undefined) return 'bytes-needed';
     const read = readStitchFile(bytes);
     if (!read.ok) throw new Error(`a stored file does not read: ${read.error.message}`);
-    history = startHistory({ program: read.value.program, target: state.initialTarget, kept: {} });
+    history = startHistory(startDesign(read.value.program, state.initialTarget));
   }
   for (const entry of entries.slice(from)) {
     const next = extendHistory(history, entry);

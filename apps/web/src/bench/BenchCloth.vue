@@ -1,16 +1,20 @@
 <script setup lang="ts">
 import { ref, useTemplateRef, watch } from 'vue';
 import { numberFindings, useBench } from '../stores/bench.ts';
+import { useObjects } from '../stores/objects.ts';
 import ClothLens from './cloth/ClothLens.vue';
 import ClothView from './cloth/ClothView.vue';
 import type { ClothViewHandle } from './cloth/handles.ts';
 import FindingMarks from './cloth/FindingMarks.vue';
 import type { Viewport } from './cloth/viewport.ts';
 import { findFindingAt } from './findFindingAt.ts';
+import { findObjectAt } from './objects/findObjectAt.ts';
+import ObjectMarks from './objects/ObjectMarks.vue';
 
-defineProps<{ hasMarks?: boolean }>();
+const props = defineProps<{ hasMarks?: boolean; hasObjects?: boolean }>();
 
 const bench = useBench();
+const objects = useObjects();
 const cloth = useTemplateRef<ClothViewHandle>('cloth');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 
@@ -24,6 +28,17 @@ watch(
   },
   { immediate: true },
 );
+/** What was picked by its name is brought into sight; what was picked on the cloth is there already. */
+function goToObject(): void {
+  const object = objects.selected;
+  if (object === undefined) return;
+  const line = object.outline.length > 0 ? object.outline : (object.path ?? new Float64Array([object.entry.x, object.entry.y]));
+  cloth.value?.goTo(
+    Array.from({ length: line.length / 2 }, (_, k) => ({ x: line[k * 2]!, y: line[k * 2 + 1]! })),
+    CLOSE_SCALE,
+  );
+}
+
 watch(
   () => bench.selectedFinding,
   (finding) => {
@@ -33,6 +48,11 @@ watch(
 
 /** A click takes up the finding under it, or else takes the replay to the stitch that lies there. */
 function pick(x: number, y: number, reach: number): void {
+  if (props.hasObjects) {
+    const program = bench.shown?.view.program;
+    objects.select(program === undefined ? undefined : findObjectAt(program, objects.objects, objects.part, x, y, reach * 2));
+    return;
+  }
   const finding = findFindingAt(bench.openFindings, x, y, reach * 2);
   if (finding !== undefined) {
     bench.selected = finding.key;
@@ -57,6 +77,7 @@ function pick(x: number, y: number, reach: number): void {
 defineExpose({
   fit: () => cloth.value?.fit(),
   zoomBy: (factor: number) => cloth.value?.zoomBy(factor),
+  goToObject,
 });
 </script>
 
@@ -69,8 +90,9 @@ defineExpose({
     :up-to="bench.upTo"
     channel="bench"
     has-frame
-    :stamp="bench.coverCount"
-    :label="`${bench.job?.name}, sewn on ${bench.shown?.view.target.fabric.name}. Its findings are listed beside it.`"
+    :part="hasObjects ? objects.part : 'all'"
+    :stamp="bench.coverCount + objects.stamp"
+    :label="`${bench.job?.name}, sewn on ${bench.shown?.view.target.fabric.name}. Its ${hasObjects ? 'objects' : 'findings'} are listed beside it.`"
     @pick="pick"
   >
     <template #default="{ view: seen, size }">
@@ -83,8 +105,10 @@ defineExpose({
         :size="size"
         @select="bench.selected = $event"
       />
+      <ObjectMarks v-if="hasObjects && !bench.isPlaying" :view="seen" :size="size" />
       <ClothLens
         v-model="bench.kind"
+        :has-objects="objects.known !== undefined"
         :max-cover="bench.shown?.view.target.fabric.maxCover ?? 0"
         @fit="cloth?.fit()"
         @zoom="cloth?.zoomTo($event)"

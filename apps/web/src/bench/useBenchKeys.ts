@@ -10,11 +10,21 @@ export interface DocketKeys {
   readonly keep: () => unknown;
 }
 
+export interface ObjectKeys {
+  readonly step: (by: 1 | -1) => unknown;
+  readonly show: (part: 'all' | 'cover' | 'underlay' | 'travel') => unknown;
+  readonly join: () => unknown;
+  readonly split: () => unknown;
+  readonly clear: () => unknown;
+}
+
 export interface BenchKeyActions {
   readonly fit: () => void;
   readonly zoomBy: (factor: number) => void;
   /** The docket's own keys; absent on screens without it. */
   readonly docket?: () => DocketKeys | null;
+  /** The keys of objects; absent on screens without them. */
+  readonly objects?: ObjectKeys;
 }
 
 /** Lets the bench be worked by keyboard while its screen is shown. Keys pressed in fields and in dialogs are theirs. */
@@ -31,15 +41,16 @@ export function useBenchKeys(actions: BenchKeyActions): void {
   }
 
   function findAction(event: KeyboardEvent, docket: DocketKeys | undefined): (() => unknown) | undefined {
+    const { objects } = actions;
     const view = CLOTH_VIEWS[Number(event.key) - 1];
     if (view !== undefined) return () => (bench.kind = view);
     switch (event.key) {
       case ' ':
         return () => (bench.isPlaying = !bench.isPlaying);
       case 'ArrowLeft':
-        return () => stepStitches(-1, event);
+        return () => (event.altKey && actions.objects ? actions.objects.step(-1) : stepStitches(-1, event));
       case 'ArrowRight':
-        return () => stepStitches(1, event);
+        return () => (event.altKey && actions.objects ? actions.objects.step(1) : stepStitches(1, event));
       case '0':
         return actions.fit;
       case '+':
@@ -49,6 +60,18 @@ export function useBenchKeys(actions: BenchKeyActions): void {
         return () => actions.zoomBy(0.8);
       case 'Escape':
         return stepBack;
+      case 'a':
+        return objects && (() => objects.show('all'));
+      case 'c':
+        return objects && (() => objects.show('cover'));
+      case 'u':
+        return objects && (() => objects.show('underlay'));
+      case 'v':
+        return objects && (() => objects.show('travel'));
+      case 'j':
+        return objects && (() => objects.join());
+      case 's':
+        return objects && (() => objects.split());
       case 'n':
         return docket && (() => docket.step(1));
       case 'p':
@@ -68,6 +91,7 @@ export function useBenchKeys(actions: BenchKeyActions): void {
     if (bench.isPlaying) bench.isPlaying = false;
     else if (bench.trial !== undefined) bench.dropTrial();
     else if (bench.time !== undefined) bench.time = undefined;
+    else if (actions.objects !== undefined) actions.objects.clear();
     else bench.selected = undefined;
   }
 

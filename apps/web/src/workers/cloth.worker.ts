@@ -6,7 +6,9 @@ import { paintConnectors, paintCover, paintPaths, paintPenetrations } from '../b
 import { paintShadow, paintThread } from '../bench/cloth/paintThread.ts';
 import type { Projection, Sheet } from '../bench/cloth/sheet.ts';
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
-import type { ClothApi, PictureRequest } from './clothProtocol.ts';
+import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
+import { paintDirections, paintLayers } from '../bench/cloth/paintObjects.ts';
+import type { ClothApi, ClothObjects, PictureRequest } from './clothProtocol.ts';
 
 /** A thread thinner than this many pixels throws no shadow that can be seen. */
 const SHADOW_SEEN = 0.6;
@@ -17,6 +19,7 @@ interface Known {
   readonly program: Program;
   readonly strokes: Strokes;
   cover: CoverMap | undefined;
+  objects: ClothObjects | undefined;
 }
 
 /** A canvas that holds what was drawn of a request, so that a replay adds to it instead of starting over. */
@@ -34,12 +37,18 @@ const channels = new Map<string, Channel>();
 
 const cloth: ClothApi = {
   setProgram(number, program) {
-    programs.set(number, { program, strokes: planStrokes(program), cover: undefined });
+    programs.set(number, { program, strokes: planStrokes(program), cover: undefined, objects: undefined });
     return Promise.resolve();
   },
   setCover(number, map) {
     const known = programs.get(number);
     if (known !== undefined) known.cover = map;
+    for (const channel of channels.values()) channel.key = '';
+    return Promise.resolve();
+  },
+  setObjects(number, objects) {
+    const known = programs.get(number);
+    if (known !== undefined) known.objects = objects;
     for (const channel of channels.values()) channel.key = '';
     return Promise.resolve();
   },
@@ -67,7 +76,7 @@ const cloth: ClothApi = {
 
 async function paintRequest(channel: Channel, known: Known, request: PictureRequest, isWanted: () => boolean): Promise<boolean> {
   const { program, strokes } = known;
-  const { view, size, ratio, kind, upTo } = request;
+  const { view, size, ratio, kind, part, upTo } = request;
   const key = JSON.stringify({ ...request, upTo: 0 });
   const width = Math.max(1, Math.round(size.width * ratio));
   const height = Math.max(1, Math.round(size.height * ratio));
@@ -85,7 +94,8 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
   }
   const ctx = channel.canvas.getContext('2d')!;
   if (!isGrowing) paintCloth(ctx, view, size, ratio, request.look, request.clothColor);
-  const sheet: Sheet = { ctx, program, strokes, projection, upTo, box: visibleBox(request) };
+  const mask = maskOfPart(program.rowCount, known.objects, part);
+  const sheet: Sheet = { ctx, program, strokes, projection, upTo, box: visibleBox(request), ...(mask === undefined ? {} : { mask }) };
   const isWhole = upTo >= program.rowCount;
 
   let started = performance.now();
@@ -112,6 +122,8 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
       const to = Math.min(last, k + step);
       if (kind === 'thread') paintThread(sheet, request.thickness, k, to);
       else if (kind === 'penetrations') paintPenetrations(sheet, k, to);
+      else if (kind === 'directions') paintDirections(sheet, k, to);
+      else if (kind === 'layers') paintLayers(sheet, known.objects, k, to);
       else paintPaths(sheet, k, to);
       if (!(await pause())) {
         channel.key = '';

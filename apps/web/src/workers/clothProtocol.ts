@@ -1,8 +1,18 @@
-import type { ClothLook, CoverMap, Program } from '@isola/core';
+import type { ClothLook, CoverMap, Program, StitchRole } from '@isola/core';
 import type { Size, Viewport } from '../bench/cloth/viewport.ts';
 
-export const CLOTH_VIEWS = ['thread', 'penetrations', 'cover', 'paths'] as const;
+export const CLOTH_VIEWS = ['thread', 'penetrations', 'cover', 'paths', 'directions', 'layers'] as const;
 export type ClothViewKind = (typeof CLOTH_VIEWS)[number];
+
+/** What of the sewing is shown: all of it, what is there for one purpose, or some objects by their indices. */
+export type ShownPart = 'all' | 'cover' | 'underlay' | 'travel' | readonly number[];
+
+/** Which object each row belongs to (−1 none), what each object is there for, and how many covers lie under it. */
+export interface ClothObjects {
+  readonly ownerOfRow: Int32Array;
+  readonly roles: readonly StitchRole[];
+  readonly levels: Int32Array;
+}
 
 /** What a picture of the cloth is to show. */
 export interface PictureRequest {
@@ -12,6 +22,7 @@ export interface PictureRequest {
   /** Device pixels to a CSS pixel. */
   readonly ratio: number;
   readonly kind: ClothViewKind;
+  readonly part: ShownPart;
   /** Rows before this one are sewn. */
   readonly upTo: number;
   readonly look: ClothLook;
@@ -26,6 +37,8 @@ export interface PictureRequest {
 export interface ClothApi {
   setProgram(number: number, program: Program): Promise<void>;
   setCover(number: number, map: CoverMap): Promise<void>;
+  /** Objects are known later than their program, and may be known better later still. */
+  setObjects(number: number, objects: ClothObjects): Promise<void>;
   dropProgram(number: number): Promise<void>;
   /** The picture of the newest request of a `channel`; a request that was overtaken gives none. */
   paint(channel: string, request: PictureRequest): Promise<ImageBitmap | undefined>;

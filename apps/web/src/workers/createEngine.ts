@@ -15,6 +15,7 @@ import {
   runClock,
   type Step,
   type Target,
+  startDesign,
 } from '@isola/core';
 import { transfer } from 'comlink';
 import type { Changed, DesignView, EngineApi, Opened, Side, StepView, Trial } from './protocol.ts';
@@ -51,7 +52,7 @@ export function createEngine(): EngineApi {
       const read = readStitchFile(bytes);
       if (!read.ok) return Promise.reject(new Error(read.error.message));
       original = read.value.program;
-      const replayed = replayJournal({ program: original, target: initialTarget, kept: {} }, entries);
+      const replayed = replayJournal(startDesign(original, initialTarget), entries);
       if (!replayed.ok) return Promise.reject(new Error(replayed.error));
       history = replayed.value;
       trial = undefined;
@@ -97,6 +98,16 @@ export function createEngine(): EngineApi {
   };
 }
 
+const keys = new WeakMap<object, number>();
+let keyCount = 0;
+
+/** A number for a value that stands for as long as the value itself. */
+function keyOf(value: object): number {
+  const key = keys.get(value) ?? ++keyCount;
+  keys.set(value, key);
+  return key;
+}
+
 function view(design: Design): DesignView {
   const { program } = design;
   const context = new AuditContext(design);
@@ -105,6 +116,8 @@ function view(design: Design): DesignView {
     program: { ...program, x: program.x.slice(), y: program.y.slice(), command: program.command.slice() },
     target: design.target,
     kept: design.kept,
+    decisions: design.decisions,
+    objectsKey: `${keyOf(program)} ${keyOf(design.decisions)}`,
     figures: inspectProgram(program, design.target),
     findings: auditDesign(design, context).map((f) => ({ ...f, rows: f.rows.slice(0, MOST_ROWS) })),
     events: clock.events,

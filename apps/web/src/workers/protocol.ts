@@ -6,6 +6,7 @@ import type {
   Finding,
   JournalEntry,
   KeptFinding,
+  ObjectDecision,
   Operation,
   Program,
   RefusedRepair,
@@ -18,6 +19,9 @@ export interface DesignView {
   readonly program: Program;
   readonly target: Target;
   readonly kept: Readonly<Record<string, KeptFinding>>;
+  readonly decisions: readonly ObjectDecision[];
+  /** The same for as long as rows and decisions are the same: then the objects are too. */
+  readonly objectsKey: string;
   readonly figures: Figures;
   /** Their `rows` are the first few hundred only: all of them would take longer to hand over than the rest together. */
   readonly findings: readonly Finding[];

@@ -1,6 +1,7 @@
 import { type Remote, wrap } from 'comlink';
 import type { ClothApi } from './clothProtocol.ts';
 import type { EngineApi } from './protocol.ts';
+import type { RecognizeApi } from './recognizeProtocol.ts';
 
 let cloth: Remote<ClothApi> | undefined;
 
@@ -14,6 +15,12 @@ export function clothWorker(): Remote<ClothApi> {
 export function startEngine(): { engine: Remote<EngineApi>; stop: () => void } {
   const worker = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
   return { engine: wrap<EngineApi>(worker), stop: () => worker.terminate() };
+}
+
+/** A worker that recognizes objects; `stop` ends it in the midst of its work. */
+export function startRecognizer(): { recognizer: Remote<RecognizeApi>; stop: () => void } {
+  const worker = new Worker(new URL('./recognize.worker.ts', import.meta.url), { type: 'module' });
+  return { recognizer: wrap<RecognizeApi>(worker), stop: () => worker.terminate() };
 }
 
 let programs = 0;

@@ -6,7 +6,7 @@ import { generateLock } from '../generate/tie.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { defaultTarget, HOOPS, MACHINES, THREADS } from '../materials/shop.ts';
 import { inspectProgram } from '../measure/inspect.ts';
-import type { Design } from '../model/design.ts';
+import { type Design, startDesign } from '../model/design.ts';
 import { type Program, ProgramBuilder } from '../model/program.ts';
 import { layLengths, splitIntoStretches } from '../model/stretches.ts';
 import type { Target } from '../model/target.ts';
@@ -19,7 +19,7 @@ import { priceOfPatches } from './priceOfPatches.ts';
 import { findRule, RULES } from './rulebook.ts';
 
 const target = defaultTarget();
-const designOf = (program: Program, on: Target = target): Design => ({ program, target: on, kept: {} });
+const designOf = (program: Program, on: Target = target): Design => startDesign(program, on);
 const find = (program: Program, rule: string, on: Target = target): Finding[] =>
   auditDesign(designOf(program, on)).filter((f) => f.rule === rule);
 

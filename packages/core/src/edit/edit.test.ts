@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { auditDesign } from '../audit/auditDesign.ts';
 import { defaultTarget } from '../materials/shop.ts';
-import type { Design } from '../model/design.ts';
+import { type Design, startDesign } from '../model/design.ts';
 import { isSameProgram, type Program } from '../model/program.ts';
 import { anyProgram, anyProgramWithin, buildProgram, sewPath } from '../testing/programs.ts';
 import { JournalEntry, replayJournal, startHistory, extendHistory } from './journal.ts';
@@ -11,7 +11,7 @@ import { applyPatches, invertPatches, type Patch, replaceRows } from './patch.ts
 import { repairFindings } from './repairFindings.ts';
 
 const target = defaultTarget();
-const designOf = (program: Program): Design => ({ program, target, kept: {} });
+const designOf = (program: Program): Design => startDesign(program, target);
 
 let count = 0;
 const uuid = (): string => `00000000-0000-4000-8000-${String(++count).padStart(12, '0')}`;

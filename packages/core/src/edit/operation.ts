@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { Design } from '../model/design.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import { Target } from '../model/target.ts';
+import { ObjectDecision } from '../recognize/decisions.ts';
 import { applyPatches, invertPatches, Patch } from './patch.ts';
 
 const ReplaceRows = z.object({ id: z.literal('replace-rows'), patches: z.array(Patch) });
@@ -14,11 +15,13 @@ const KeepFinding = z.object({
   reason: z.string().trim().min(1).max(1000),
 });
 const ReopenFinding = z.object({ id: z.literal('reopen-finding'), key: z.string().min(1).max(200) });
-const SimpleOperation = z.discriminatedUnion('id', [ReplaceRows, SetTarget, KeepFinding, ReopenFinding]);
-const Sequence = z.object({ id: z.literal('sequence'), operations: z.array(SimpleOperation).max(100) });
+/** All that is decided about objects from here on. */
+const DecideObjects = z.object({ id: z.literal('decide-objects'), decisions: z.array(ObjectDecision).max(2000) });
+const SimpleOperation = z.discriminatedUnion('id', [ReplaceRows, SetTarget, KeepFinding, ReopenFinding, DecideObjects]);
+const Sequence = z.object({ id: z.literal('sequence'), operations: z.array(SimpleOperation).max(200) });
 
 /** An edit as data. A sequence is several simple ones that are done and undone as one step. */
-export const Operation = z.discriminatedUnion('id', [ReplaceRows, SetTarget, KeepFinding, ReopenFinding, Sequence]);
+export const Operation = z.discriminatedUnion('id', [ReplaceRows, SetTarget, KeepFinding, ReopenFinding, DecideObjects, Sequence]);
 export type Operation = z.infer<typeof Operation>;
 export type SimpleOperation = z.infer<typeof SimpleOperation>;
 
@@ -27,7 +30,8 @@ export function applyOperation(design: Design, operation: Operation): Result<Des
   switch (operation.id) {
     case 'replace-rows': {
       const program = applyPatches(design.program, operation.patches);
-      return program.ok ? succeed({ ...design, program: program.value }) : program;
+      if (!program.ok) return program;
+      return succeed({ ...design, program: program.value, decisions: moveDecisions(design.decisions, operation.patches) });
     }
     case 'set-target':
       return succeed({ ...design, target: operation.target });
@@ -40,6 +44,8 @@ export function applyOperation(design: Design, operation: Operation): Result<Des
       const { [operation.key]: _, ...kept } = design.kept;
       return succeed({ ...design, kept });
     }
+    case 'decide-objects':
+      return succeed({ ...design, decisions: operation.decisions });
     case 'sequence': {
       let current = design;
       for (const part of operation.operations) {
@@ -56,7 +62,7 @@ export function applyOperation(design: Design, operation: Operation): Result<Des
 export function invertOperation(before: Design, operation: Operation): Operation {
   switch (operation.id) {
     case 'replace-rows':
-      return { id: 'replace-rows', patches: invertPatches(operation.patches) };
+      return invertRows(before, operation.patches);
     case 'set-target':
       return { id: 'set-target', target: before.target };
     case 'keep-finding': {
@@ -68,11 +74,14 @@ export function invertOperation(before: Design, operation: Operation): Operation
       if (kept === undefined) throw new RangeError(`no finding ${operation.key} was kept`);
       return { id: 'keep-finding', key: operation.key, ...kept };
     }
+    case 'decide-objects':
+      return { id: 'decide-objects', decisions: [...before.decisions] };
     case 'sequence': {
       const inverses: SimpleOperation[] = [];
       let current = before;
       for (const part of operation.operations) {
-        inverses.unshift(invertOperation(current, part) as SimpleOperation);
+        const inverse = invertOperation(current, part);
+        inverses.unshift(...(inverse.id === 'sequence' ? inverse.operations : [inverse]));
         const next = applyOperation(current, part);
         if (!next.ok) throw new RangeError(next.error);
         current = next.value;
@@ -80,4 +89,24 @@ export function invertOperation(before: Design, operation: Operation): Operation
       return { id: 'sequence', operations: inverses };
     }
   }
+}
+
+/** Taking rows back gives decisions their old rows too, even those whose rows were gone in between. */
+function invertRows({ decisions }: Design, patches: readonly Patch[]): Operation {
+  const back = { id: 'replace-rows' as const, patches: invertPatches(patches) };
+  return decisions.length === 0 ? back : { id: 'sequence', operations: [back, { id: 'decide-objects', decisions: [...decisions] }] };
+}
+
+/** Decisions with their rows counted as after patches; a row that is gone becomes the one in its place. */
+function moveDecisions(decisions: readonly ObjectDecision[], patches: readonly Patch[]): readonly ObjectDecision[] {
+  const move = (row: number): number => {
+    let shift = 0;
+    for (const { at, removed, inserted } of patches) {
+      if (row < at) break;
+      if (row < at + removed.length) return at + shift + Math.min(row - at, Math.max(0, inserted.length - 1));
+      shift += inserted.length - removed.length;
+    }
+    return row + shift;
+  };
+  return decisions.map((d) => (d.kind === 'join' ? { ...d, first: move(d.first), last: move(d.last) } : { ...d, row: move(d.row) }));
 }

@@ -1,3 +1,4 @@
+import type { ObjectDecision } from '../recognize/decisions.ts';
 import type { Program } from './program.ts';
 import type { Target } from './target.ts';
 
@@ -13,4 +14,11 @@ export interface Design {
   readonly program: Program;
   readonly target: Target;
   readonly kept: Readonly<Record<string, KeptFinding>>;
+  /** What was decided about the objects that are recognized in the program, in order; rows are the present program's. */
+  readonly decisions: readonly ObjectDecision[];
+}
+
+/** A file as it came in, on its target: nothing kept, nothing decided. */
+export function startDesign(program: Program, target: Target): Design {
+  return { program, target, kept: {}, decisions: [] };
 }

@@ -18,6 +18,8 @@ export const OPENEST = 6;
 
 /** Strokes of so many stitches in the mean are parts of a line, however oddly it turns. */
 const LINE_STEPS = 4;
+/** What a stroke of a clear run costs by itself. */
+const USUAL_OF_RUN = 0.4;
 /** Throws at the tip of a column lean against each other by this at most, degrees. */
 const TIP_LEAN = 75;
 
@@ -53,7 +55,10 @@ export function cutPieces(
   const between: Piece[] = [];
   for (const segment of segments) {
     const count = segment.last - segment.first + 1;
-    const confidence = Math.max(0.05, Math.min(0.99, Math.exp(-0.7 * (segment.cost / count))));
+    const confidence = Math.max(
+      0.05,
+      Math.min(0.99, Math.exp(-0.7 * Math.max(0, segment.cost / count - (segment.label === 'run' ? USUAL_OF_RUN : 0)))),
+    );
     const [a, b] = [strokes.first[segment.first]!, strokes.last[segment.last]!];
     const rows = segment.label === 'rows' ? collectRows(strokes, evidence, segment) : undefined;
     const measured =

@@ -2,8 +2,9 @@
 import { computed } from 'vue';
 import { CLOTH_VIEWS, type ClothViewKind } from '../../workers/clothProtocol.ts';
 import { coverSteps } from './paintFigures.ts';
+import { DIRECTION_COLORS, LEVEL_COLORS } from './paintObjects.ts';
 
-const props = defineProps<{ maxCover: number }>();
+const props = defineProps<{ maxCover: number; hasObjects: boolean }>();
 const kind = defineModel<ClothViewKind>({ required: true });
 defineEmits<{ fit: []; zoom: [times: number] }>();
 
@@ -12,7 +13,12 @@ const NAMES: Readonly<Record<ClothViewKind, string>> = {
   penetrations: 'Penetrations',
   cover: 'Cover map',
   paths: 'Paths',
+  directions: 'Directions',
+  layers: 'Layers',
 };
+
+/** Layers are of objects, so they are offered once these are known. */
+const views = computed(() => CLOTH_VIEWS.flatMap((name, k) => (name !== 'layers' || props.hasObjects ? [{ name, key: k + 1 }] : [])));
 
 const steps = computed(() => {
   const all = coverSteps(props.maxCover);
@@ -24,11 +30,11 @@ const steps = computed(() => {
 <template>
   <div class="lens" role="group" aria-label="View of the cloth">
     <button
-      v-for="(name, index) in CLOTH_VIEWS"
+      v-for="{ name, key } in views"
       :key="name"
       type="button"
       :aria-pressed="kind === name"
-      :title="`Key ${index + 1}`"
+      :title="`Key ${key}`"
       @click="kind = name"
     >
       {{ NAMES[name] }}
@@ -58,6 +64,21 @@ const steps = computed(() => {
     <span
       ><svg width="10" height="12"><path d="M2 1h5v10H2" fill="none" stroke="currentColor" stroke-width="1.6" /></svg>exit</span
     >
+  </div>
+  <div v-else-if="kind === 'directions'" class="legend">
+    <b>Stitches run</b>
+    <span v-for="(color, k) in DIRECTION_COLORS" :key="color"
+      ><svg width="16" height="16" viewBox="-8 -8 16 16">
+        <path d="M-7 0H7" :stroke="color" stroke-width="3" stroke-linecap="round" :transform="`rotate(${-30 * k})`" /></svg
+      >{{ 30 * k }}°</span
+    >
+  </div>
+  <div v-else-if="kind === 'layers'" class="legend">
+    <b>Covers under it</b>
+    <span v-for="(color, k) in LEVEL_COLORS" :key="color"
+      ><i :style="{ backgroundColor: color }" />{{ k === LEVEL_COLORS.length - 1 ? `${k} and more` : k }}</span
+    >
+    <span class="muted">{{ hasObjects ? 'underlay and travel faint' : 'objects are not known yet' }}</span>
   </div>
   <div v-else-if="kind === 'penetrations'" class="legend"><span>each dot is one needle penetration</span></div>
 </template>

@@ -3,7 +3,7 @@ import type { Extents, Hoop, Garment } from '@isola/core';
 import { useElementSize } from './useElementSize.ts';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import type { ShownDesign } from '../../stores/bench.ts';
-import type { ClothViewKind } from '../../workers/clothProtocol.ts';
+import type { ClothViewKind, ShownPart } from '../../workers/clothProtocol.ts';
 import { luminance } from './colors.ts';
 import { useClothPicture } from './useClothPicture.ts';
 import { fitViewport, pan, sayScale, toCloth, toScreen, TRUE_SIZE, type Viewport, zoomAt } from './viewport.ts';
@@ -16,6 +16,7 @@ const props = defineProps<{
   label: string;
   hasFrame?: boolean;
   stamp?: number;
+  part?: ShownPart;
 }>();
 const emit = defineEmits<{ pick: [x: number, y: number, reach: number]; painted: [] }>();
 const view = defineModel<Viewport>('view', { default: () => ({ x: 0, y: 0, scale: 1 }) });
@@ -29,7 +30,15 @@ const isPainted = ref(false);
 useClothPicture(
   canvas,
   props.channel,
-  () => ({ shown: props.shown, view: view.value, size: size.value, kind: props.kind, upTo: props.upTo, stamp: props.stamp ?? 0 }),
+  () => ({
+    shown: props.shown,
+    view: view.value,
+    size: size.value,
+    kind: props.kind,
+    part: props.part ?? 'all',
+    upTo: props.upTo,
+    stamp: props.stamp ?? 0,
+  }),
   () => {
     isPainted.value = true;
     emit('painted');

@@ -6,6 +6,11 @@ export interface ClothHandle {
   zoomBy(this: void, factor: number): void;
 }
 
+/** What a screen of objects can ask of the cloth besides. */
+export interface ObjectClothHandle extends ClothHandle {
+  goToObject(this: void): void;
+}
+
 /** What the bench's own cloth can ask of the view that it is made of. */
 export interface ClothViewHandle extends ClothHandle {
   zoomTo(this: void, times: number): void;

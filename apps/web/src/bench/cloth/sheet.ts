@@ -16,6 +16,8 @@ export interface Sheet {
   readonly projection: Projection;
   /** Rows from this one on are left out. */
   readonly upTo: number;
+  /** Rows with a 0 here are left out. */
+  readonly mask?: Uint8Array;
   /** minX, minY, maxX, maxY (mm) of what is in sight; batches outside are passed over. */
   readonly box: readonly [number, number, number, number];
 }
@@ -29,8 +31,9 @@ export function* batchesInSight({ strokes: { boxes }, box }: Sheet, from: number
 }
 
 /** The sewn rows of a batch. */
-export function* rowsOfBatch({ strokes, upTo }: Sheet, k: number): Generator<number> {
-  for (let n = strokes.starts[k]!; n < strokes.starts[k + 1]! && strokes.rows[n]! < upTo; n++) yield strokes.rows[n]!;
+export function* rowsOfBatch({ strokes, upTo, mask }: Sheet, k: number): Generator<number> {
+  for (let n = strokes.starts[k]!; n < strokes.starts[k + 1]! && strokes.rows[n]! < upTo; n++)
+    if (mask === undefined || mask[strokes.rows[n]!] === 1) yield strokes.rows[n]!;
 }
 
 /** The color of a batch's thread. */
@@ -39,11 +42,20 @@ export function colorOfBatch({ program, strokes }: Sheet, k: number): string {
 }
 
 /** Traces a batch's stitches into the current path, without a break where one goes on from the other. */
-export function traceBatch({ ctx, program: { x, y }, strokes, projection: { scale, originX, originY }, upTo }: Sheet, k: number): void {
+export function traceBatch(sheet: Sheet, k: number): void {
+  const {
+    ctx,
+    program: { x, y },
+    strokes,
+    projection: { scale, originX, originY },
+    upTo,
+    mask,
+  } = sheet;
   let last = -2;
   for (let n = strokes.starts[k]!; n < strokes.starts[k + 1]!; n++) {
     const row = strokes.rows[n]!;
     if (row >= upTo) return;
+    if (mask !== undefined && mask[row] === 0) continue;
     if (last !== row - 1) ctx.moveTo(originX + x[row - 1]! * scale, originY - y[row - 1]! * scale);
     ctx.lineTo(originX + x[row]! * scale, originY - y[row]! * scale);
     last = row;

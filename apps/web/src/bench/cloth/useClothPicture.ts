@@ -1,7 +1,7 @@
 import { threadThickness } from '@isola/core';
 import { onBeforeUnmount, type Ref, watch } from 'vue';
 import type { ShownDesign } from '../../stores/bench.ts';
-import type { ClothViewKind } from '../../workers/clothProtocol.ts';
+import type { ClothViewKind, ShownPart } from '../../workers/clothProtocol.ts';
 import { clothWorker } from '../../workers/startWorkers.ts';
 import type { Size, Viewport } from './viewport.ts';
 
@@ -10,6 +10,7 @@ export interface PictureInput {
   readonly view: Viewport;
   readonly size: Size;
   readonly kind: ClothViewKind;
+  readonly part: ShownPart;
   readonly upTo: number;
   /** Changes when the picture has to be drawn anew though nothing else did. */
   readonly stamp: number;
@@ -49,8 +50,8 @@ export function useClothPicture(
   );
   watch(
     () => {
-      const { shown, kind, upTo, stamp } = input();
-      return [shown?.number, kind, upTo, stamp, shown?.view.target] as const;
+      const { shown, kind, part, upTo, stamp } = input();
+      return [shown?.number, kind, part, upTo, stamp, shown?.view.target] as const;
     },
     () => void ask(),
     { immediate: true },
@@ -65,7 +66,7 @@ export function useClothPicture(
 
   /** One request at a time: while one runs, a newer wish is noted and asked for when it is back. */
   async function ask(): Promise<void> {
-    const { shown, view, size, kind, upTo } = input();
+    const { shown, view, size, kind, part, upTo } = input();
     if (shown === undefined || size.width === 0) return;
     if (isAsking) {
       isStale = true;
@@ -82,6 +83,7 @@ export function useClothPicture(
         size: large,
         ratio: window.devicePixelRatio,
         kind,
+        part: typeof part === 'string' ? part : [...part],
         upTo,
         look: fabric.look,
         clothColor,

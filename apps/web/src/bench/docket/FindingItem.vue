@@ -1,11 +1,22 @@
 <script setup lang="ts">
 import { type Finding, findRule } from '@isola/core';
 import { computed } from 'vue';
+import { useObjects } from '../../stores/objects.ts';
 import { sayPrice } from '../figures/sayFigures.ts';
 import SeverityMark from './SeverityMark.vue';
 
 const props = defineProps<{ finding: Finding; number: number; isOpen: boolean; isTried: boolean; isBusy: boolean; isChecked: boolean }>();
 defineEmits<{ select: []; try: []; accept: []; drop: []; keep: []; check: [isChecked: boolean] }>();
+
+const objects = useObjects();
+/** The first few objects that it concerns, by name, and how many more. */
+const NAMED = 2;
+const concerned = computed(() => {
+  const names = objects.namesOf(props.finding);
+  if (names.length === 0) return '';
+  const more = names.length - NAMED;
+  return `In ${names.slice(0, NAMED).join('; ')}${more > 0 ? ` and ${more} more` : ''}`;
+});
 
 const rule = computed(() => findRule(props.finding.rule));
 const price = computed(() => sayPrice(props.finding.cost));
@@ -39,6 +50,7 @@ const figure = computed(() => {
     />
     <div v-if="isOpen" class="body">
       <p>{{ finding.reason }}</p>
+      <p v-if="concerned" class="concerned muted">{{ concerned }}</p>
       <p class="figure number">
         <span>{{ figure }}</span>
         <span class="muted">{{ rule.title }} · {{ rule.source }}</span>

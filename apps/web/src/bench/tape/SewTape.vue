@@ -2,12 +2,14 @@
 import { mdiPause, mdiPlay, mdiSkipBackward } from '@mdi/js';
 import { computed, onBeforeUnmount, ref, useTemplateRef, watch, watchEffect } from 'vue';
 import { useBench } from '../../stores/bench.ts';
+import { useObjects } from '../../stores/objects.ts';
 import { useElementSize } from '../cloth/useElementSize.ts';
 import { saySigned, sayTime } from '../figures/sayFigures.ts';
 import { drawScale, drawTape } from './drawTape.ts';
 import { markEvery, planTape } from './planTape.ts';
 
 const bench = useBench();
+const objects = useObjects();
 const box = useTemplateRef('box');
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas');
 const size = useElementSize(box);
@@ -35,6 +37,15 @@ const saved = computed(() =>
     ? ''
     : saySigned(other.value.view.totals.seconds - now.value.totals.seconds, sayTime),
 );
+/** Where on the tape the selected object is sewn: left edge and width of each of its spans, px. */
+const spans = computed(() => {
+  const view = bench.now?.view;
+  if (view === undefined || bench.trial !== undefined || objects.selected === undefined) return [];
+  return objects.selected.spans.map(({ first, last }) => {
+    const from = (first > 0 ? view.done[first - 1]! : 0) * perSecond.value;
+    return { from, width: Math.max(2, view.done[last]! * perSecond.value - from) };
+  });
+});
 /** Where on the tape the selected finding is. */
 const ticks = computed(() => {
   const finding = bench.selectedFinding;
@@ -170,6 +181,7 @@ function onKey(event: KeyboardEvent): void {
       @keydown="onKey"
     >
       <canvas ref="canvas" />
+      <i v-for="(span, k) in spans" :key="k" class="span" :style="{ left: `${span.from}px`, width: `${span.width}px` }" />
       <i class="needle" :style="{ left: `${cursor}px` }" />
     </div>
   </section>
@@ -247,6 +259,16 @@ canvas {
   inset: 0;
   width: 100%;
   height: 100%;
+  pointer-events: none;
+}
+
+.span {
+  position: absolute;
+  top: 12px;
+  height: 38px;
+  border: 2px solid var(--ink);
+  border-radius: 3px;
+  box-shadow: inset 0 0 0 1px #ffe9a8;
   pointer-events: none;
 }
 

@@ -93,6 +93,7 @@ function nudge(event: KeyboardEvent): void {
       />
       <ClothLens
         v-model="bench.kind"
+        :has-objects="false"
         :max-cover="bench.now!.view.target.fabric.maxCover"
         @fit="right?.fit()"
         @zoom="right?.zoomTo($event)"

@@ -43,6 +43,7 @@ async function draw(): Promise<void> {
       size: SIZE,
       ratio,
       kind: 'thread',
+      part: 'all',
       upTo: read.value.program.rowCount,
       look: target.fabric.look,
       clothColor: target.clothColor,

@@ -1,14 +1,75 @@
 <script setup lang="ts">
-import LaterScreen from '../../shell/LaterScreen.vue';
+import { nextTick, onBeforeUnmount, useTemplateRef, watch } from 'vue';
+import BenchCloth from '../../bench/BenchCloth.vue';
+import type { ObjectClothHandle } from '../../bench/cloth/handles.ts';
+import ObjectFacts from '../../bench/objects/ObjectFacts.vue';
+import ObjectList from '../../bench/objects/ObjectList.vue';
+import PartPicker from '../../bench/objects/PartPicker.vue';
+import SewTape from '../../bench/tape/SewTape.vue';
+import { useBenchKeys } from '../../bench/useBenchKeys.ts';
+import { useBench } from '../../stores/bench.ts';
+import { useObjects } from '../../stores/objects.ts';
+
+const bench = useBench();
+const objects = useObjects();
+const cloth = useTemplateRef<ObjectClothHandle>('cloth');
+const facts = useTemplateRef<{ join: () => Promise<void>; split: () => Promise<void> }>('facts');
+
+useBenchKeys({
+  fit: () => cloth.value?.fit(),
+  zoomBy: (factor) => cloth.value?.zoomBy(factor),
+  objects: {
+    step: (by) => {
+      objects.step(by);
+      goTo();
+    },
+    show: (part) => (objects.part = part),
+    join: () => facts.value?.join(),
+    split: () => facts.value?.split(),
+    clear: () => objects.select(undefined),
+  },
+});
+
+/** Where someone scrubs or steps to, there is an object: it is the one that is meant. */
+watch(
+  () => [bench.time, bench.isPlaying] as const,
+  ([time, isPlaying]) => {
+    if (time !== undefined && !isPlaying) objects.selectRow(bench.upTo - 1);
+  },
+);
+onBeforeUnmount(() => (objects.part = 'all'));
+
+function goTo(): void {
+  void nextTick(() => cloth.value?.goToObject());
+}
 </script>
 
 <template>
-  <LaterScreen
-    title="Rework"
-    :what="[
-      'Each object with its spacing, angle, stitch length, underlay and compensation, and the band that is right for this cloth drawn behind every value',
-      'New stitches seen on the cloth at once, with stitches, seconds, cover and widest gap before and after',
-      'Tools for edges, for layers and for single penetrations',
-    ]"
-  />
+  <main class="rework">
+    <ObjectList @pick="goTo" />
+    <div class="cloth">
+      <BenchCloth ref="cloth" has-objects />
+      <PartPicker />
+    </div>
+    <ObjectFacts ref="facts" @pick="goTo" />
+    <SewTape class="tape" />
+  </main>
 </template>
+
+<style scoped>
+.rework {
+  display: grid;
+  grid-template: minmax(0, 1fr) auto / 316px minmax(0, 1fr) 268px;
+  min-height: 0;
+}
+
+.cloth {
+  position: relative;
+  min-width: 0;
+  min-height: 0;
+}
+
+.tape {
+  grid-column: 1 / 4;
+}
+</style>

@@ -1,0 +1,56 @@
+import type { ClothObjects } from '../../workers/clothProtocol.ts';
+import { batchesInSight, rowsOfBatch, type Sheet } from './sheet.ts';
+
+/** A sixth of the half turn each, from along the cloth's width counter-clockwise: the color that stitches of that direction get. */
+export const DIRECTION_COLORS = ['#1d5f8a', '#2f8f6b', '#9a8a1e', '#c8702a', '#a83a55', '#6b4a9c'];
+/** How deep something lies, from bare cloth up; the last stands for all above. */
+export const LEVEL_COLORS = ['#8fb8b0', '#3f8a8c', '#c98a2b', '#a33b2c', '#4a2038'];
+const BENEATH = 'rgba(90, 100, 105, 0.35)';
+
+/** The color of a direction, degrees in [0, 180); each stands for 15° to either side. */
+export function colorOfDirection(degrees: number): string {
+  return DIRECTION_COLORS[Math.round((((degrees % 180) + 180) % 180) / 30) % 6]!;
+}
+
+/** Paints stitches in the color of the way they run, whatever their thread. */
+export function paintDirections(sheet: Sheet, from: number, to: number): void {
+  const { x, y } = sheet.program;
+  paintSorted(sheet, from, to, (row) => colorOfDirection((Math.atan2(y[row]! - y[row - 1]!, x[row]! - x[row - 1]!) * 180) / Math.PI));
+}
+
+/** Paints covers by how many others lie under them; what is not cover faintly. */
+export function paintLayers(sheet: Sheet, objects: ClothObjects | undefined, from: number, to: number): void {
+  paintSorted(sheet, from, to, (row) => {
+    const owner = objects?.ownerOfRow[row] ?? -1;
+    if (objects === undefined || owner < 0 || objects.roles[owner] !== 'cover') return BENEATH;
+    return LEVEL_COLORS[Math.min(LEVEL_COLORS.length - 1, objects.levels[owner]!)]!;
+  });
+}
+
+/** Strokes the stitches of each batch color by color. */
+function paintSorted(sheet: Sheet, from: number, to: number, colorOf: (row: number) => string): void {
+  const {
+    ctx,
+    program: { x, y },
+    projection: { scale, originX, originY },
+  } = sheet;
+  ctx.lineWidth = Math.max(0.8, 0.2 * scale);
+  ctx.lineCap = 'round';
+  for (const k of batchesInSight(sheet, from, to)) {
+    const paths = new Map<string, Path2D>();
+    for (const row of rowsOfBatch(sheet, k)) {
+      const color = colorOf(row);
+      let path = paths.get(color);
+      if (path === undefined) {
+        path = new Path2D();
+        paths.set(color, path);
+      }
+      path.moveTo(originX + x[row - 1]! * scale, originY - y[row - 1]! * scale);
+      path.lineTo(originX + x[row]! * scale, originY - y[row]! * scale);
+    }
+    for (const [color, path] of paths) {
+      ctx.strokeStyle = color;
+      ctx.stroke(path);
+    }
+  }
+}

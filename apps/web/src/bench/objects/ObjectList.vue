@@ -1,0 +1,333 @@
+<script setup lang="ts">
+import { STITCH_KINDS, type StitchKind, type StitchObject } from '@isola/core';
+import { computed, nextTick, useTemplateRef, watch } from 'vue';
+import type { VVirtualScroll } from 'vuetify/components';
+import { useObjects } from '../../stores/objects.ts';
+import { sayCount } from '../figures/sayFigures.ts';
+import { sayFigures, SURE } from './sayObject.ts';
+
+const objects = useObjects();
+const emit = defineEmits<{ pick: [] }>();
+const scroller = useTemplateRef<InstanceType<typeof VVirtualScroll>>('scroller');
+
+const colors = computed(() => [...new Set(objects.objects.map((o) => o.color))]);
+const unsure = computed(() => objects.objects.filter((o) => o.role === 'cover' && (o.kind === 'other' || o.confidence < SURE)).length);
+const covers = computed(() => objects.objects.filter((o) => o.role === 'cover').length);
+/** Bands of pitch that the list can be narrowed to; the middle one holds what most covers are sewn at. */
+const BANDS: readonly { readonly name: string; readonly range: readonly [number, number] }[] = [
+  { name: 'under 0.35', range: [0, 0.35] },
+  { name: '0.35 to 0.45', range: [0.35, 0.45] },
+  { name: '0.45 to 1', range: [0.45, 1] },
+  { name: 'over 1 mm', range: [1, 99] },
+];
+const band = computed({
+  get: () => BANDS.findIndex((b) => b.range === objects.filter.spacing),
+  set: (k) => (objects.filter = { ...objects.filter, spacing: BANDS[k]?.range }),
+});
+
+watch(
+  () => objects.selected,
+  async (object) => {
+    const at = object === undefined ? -1 : objects.listed.indexOf(object);
+    if (at < 0) return;
+    await nextTick();
+    scroller.value?.scrollToIndex(Math.max(0, at - 2));
+  },
+);
+
+function toggle(kind: StitchKind): void {
+  const { kinds } = objects.filter;
+  objects.filter = { ...objects.filter, kinds: kinds.includes(kind) ? kinds.filter((k) => k !== kind) : [...kinds, kind] };
+}
+
+function pick(object: StitchObject): void {
+  objects.select(object === objects.selected ? undefined : object);
+  emit('pick');
+}
+</script>
+
+<template>
+  <section class="list" aria-label="Objects">
+    <header>
+      <template v-if="objects.state === 'working'">
+        <p class="head">
+          <b>Recognizing objects…</b>
+          <v-btn variant="text" size="x-small" @click="objects.cancel()">Cancel</v-btn>
+        </p>
+        <v-progress-linear
+          :model-value="100 * objects.progress.share"
+          color="primary"
+          height="4"
+          rounded
+          :aria-label="objects.progress.doing"
+        />
+        <p class="muted">{{ objects.progress.doing }}</p>
+      </template>
+      <p v-else-if="objects.state === 'cancelled' || objects.state === 'failed'" class="head">
+        <span>{{ objects.state === 'failed' ? `Recognition failed: ${objects.failure}` : 'Recognition was cancelled.' }}</span>
+        <v-btn size="x-small" @click="objects.recognize()">Recognize</v-btn>
+      </p>
+      <p v-else class="head number">
+        <span
+          ><b>{{ covers }}</b> {{ covers === 1 ? 'object' : 'objects' }} in sewing order</span
+        >
+        <span :class="unsure > 0 ? 'doubt' : 'muted'">{{ unsure > 0 ? `${unsure} to look at` : 'all understood' }}</span>
+      </p>
+      <div v-if="objects.objects.length > 0" class="filters">
+        <span class="kinds" role="group" aria-label="Kinds listed">
+          <button
+            v-for="kind in STITCH_KINDS"
+            :key="kind"
+            type="button"
+            :aria-pressed="objects.filter.kinds.includes(kind)"
+            @click="toggle(kind)"
+          >
+            {{ kind }}
+          </button>
+        </span>
+        <label
+          ><span class="visually-hidden">Spacing listed</span>
+          <select v-model="band">
+            <option :value="-1">any spacing</option>
+            <option v-for="(b, k) in BANDS" :key="b.name" :value="k">{{ b.name }}</option>
+          </select></label
+        >
+        <span class="threads" role="group" aria-label="Thread listed">
+          <button
+            v-for="color in colors"
+            :key="color"
+            type="button"
+            class="swatch"
+            :style="{ backgroundColor: color }"
+            :aria-pressed="objects.filter.color === color"
+            :aria-label="`Only ${color}`"
+            @click="objects.filter = { ...objects.filter, color: objects.filter.color === color ? undefined : color }"
+          />
+        </span>
+        <span class="kinds">
+          <button
+            type="button"
+            :aria-pressed="objects.filter.likeSelected"
+            :disabled="!objects.selected"
+            @click="objects.filter = { ...objects.filter, likeSelected: !objects.filter.likeSelected }"
+          >
+            like this{{ objects.selected ? ` (${objects.alike.length})` : '' }}
+          </button>
+          <button
+            type="button"
+            :aria-pressed="objects.filter.isWhole"
+            @click="objects.filter = { ...objects.filter, isWhole: !objects.filter.isWhole }"
+          >
+            underlay, travel, ties
+          </button>
+        </span>
+      </div>
+    </header>
+    <v-virtual-scroll ref="scroller" class="rows" :items="[...objects.listed]" :item-height="52" item-key="id">
+      <template #default="{ item }">
+        <button
+          type="button"
+          class="row"
+          :class="{ on: item === objects.selected, under: item.role !== 'cover' }"
+          :aria-pressed="item === objects.selected"
+          @click="pick(item)"
+        >
+          <i class="swatch" :style="{ backgroundColor: item.color }" />
+          <span class="name">{{ item.name }}</span>
+          <span class="count number">{{ sayCount(item.stitches) }}</span>
+          <span class="figures number muted">{{ sayFigures(item) }}</span>
+          <span v-if="item.kind === 'other' || item.confidence < SURE" class="doubt">?</span>
+        </button>
+      </template>
+    </v-virtual-scroll>
+    <p v-if="objects.state === 'ready' && objects.listed.length === 0" class="empty muted">
+      No object fits what is chosen above. Take a choice back to see more.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.list {
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  background: var(--card);
+  border-right: 1px solid var(--line);
+}
+
+header {
+  padding: 10px 14px;
+  border-bottom: 1px solid var(--line);
+  background: var(--paper);
+}
+
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  min-height: 24px;
+}
+
+.filters {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 8px;
+  margin-top: 8px;
+  align-items: center;
+  font-size: 12px;
+}
+
+.kinds {
+  display: inline-flex;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  overflow: hidden;
+  background: var(--card);
+}
+
+.kinds button {
+  padding: 2px 8px;
+  border: 0;
+  border-right: 1px solid var(--line-soft);
+  background: none;
+  color: var(--ink-2);
+  font: inherit;
+  cursor: pointer;
+}
+
+.kinds button:last-child {
+  border-right: 0;
+}
+
+.kinds button:disabled {
+  color: var(--ink-3);
+  cursor: default;
+}
+
+.kinds button[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--card);
+}
+
+.kinds button:focus-visible {
+  outline-offset: -2px;
+}
+
+select {
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  background: var(--card);
+  color: inherit;
+  font: inherit;
+  padding: 1px 4px;
+}
+
+.threads {
+  display: inline-flex;
+  gap: 4px;
+}
+
+.swatch {
+  width: 16px;
+  height: 16px;
+  padding: 0;
+  border: 1px solid rgba(20, 38, 43, 0.35);
+  border-radius: 4px;
+}
+
+button.swatch {
+  cursor: pointer;
+}
+
+button.swatch[aria-pressed='true'] {
+  outline: 2px solid var(--ink);
+  outline-offset: 1px;
+}
+
+.rows {
+  flex: 1;
+  min-height: 0;
+}
+
+.row {
+  position: relative;
+  display: grid;
+  grid-template-columns: 16px minmax(0, 1fr) auto;
+  gap: 0 9px;
+  align-content: center;
+  width: 100%;
+  height: 52px;
+  padding: 0 14px;
+  border: 0;
+  border-bottom: 1px solid var(--line-soft);
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+
+.row:hover {
+  background: var(--paper);
+}
+
+.row.on {
+  background: var(--sea-soft);
+  box-shadow: inset 3px 0 var(--sea);
+}
+
+.row:focus-visible {
+  outline-offset: -2px;
+}
+
+.row .swatch {
+  grid-row: 1 / 3;
+  align-self: center;
+}
+
+.row.under .name {
+  padding-left: 10px;
+  color: var(--ink-2);
+  font-weight: 400;
+}
+
+.row.under .figures {
+  padding-left: 10px;
+}
+
+.name {
+  overflow: hidden;
+  font-weight: 600;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.name::first-letter {
+  text-transform: uppercase;
+}
+
+.figures {
+  grid-column: 2;
+  overflow: hidden;
+  font-size: 12px;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.count {
+  font-weight: 500;
+}
+
+.doubt {
+  color: var(--fix);
+  font-weight: 600;
+}
+
+.row .doubt {
+  text-align: right;
+}
+
+.empty {
+  padding: 16px 14px;
+}
+</style>

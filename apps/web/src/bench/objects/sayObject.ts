@@ -1,0 +1,51 @@
+import type { StitchObject, UnderlayKind } from '@isola/core';
+
+export const LAYER_NAMES: Readonly<Record<UnderlayKind, string>> = {
+  'center-run': 'center run',
+  'edge-run': 'edge run',
+  zigzag: 'zigzag',
+  tatami: 'tatami',
+};
+
+/** What an object is and was made with, in a line: fill, 0.38 mm at 45°, stitch 4.0, tatami then edge run. */
+export function sayFigures(object: StitchObject): string {
+  const parts = [
+    object.spacing === undefined ? '' : `${object.spacing.toFixed(2)} mm`,
+    object.kind === 'fill' && object.angle !== undefined && object.pattern === undefined ? `${object.angle.toFixed(0)}°` : '',
+    object.width === undefined ? '' : `${object.width.mean.toFixed(1)} wide`,
+    object.kind === 'satin' ? '' : `stitch ${object.stitchLength.toFixed(1)}`,
+    object.passes !== undefined && object.passes > 1 ? `${object.passes} passes` : '',
+    object.underlay.length === 0 ? '' : `on ${sayUnderlay(object)}`,
+  ];
+  return parts.filter((part) => part !== '').join(' · ');
+}
+
+export function sayUnderlay({ underlay }: StitchObject): string {
+  return underlay
+    .map((layer) => LAYER_NAMES[layer.kind] + (layer.spacing === undefined ? '' : ` ${layer.spacing.toFixed(1)}`))
+    .join(', then ');
+}
+
+/** Below this, what was recognized is better looked at by a person. */
+export const SURE = 0.6;
+
+/** Why recognition is not sure of an object; nothing where it is. */
+export function sayDoubt(object: StitchObject): string {
+  if (object.kind === 'other') return 'Not understood: its stitches neither lie in rows nor follow one line.';
+  if (object.confidence >= SURE) return '';
+  return object.kind === 'run'
+    ? 'Not sure: for a line it turns back on itself very often.'
+    : 'Not sure: its rows change their distance, length or direction very often.';
+}
+
+export function saySize({ outline, path, entry, exit }: StitchObject): string {
+  const points = outline.length > 0 ? outline : (path ?? Float64Array.of(entry.x, entry.y, exit.x, exit.y));
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let k = 0; k < points.length; k += 2) {
+    minX = Math.min(minX, points[k]!);
+    maxX = Math.max(maxX, points[k]!);
+    minY = Math.min(minY, points[k + 1]!);
+    maxY = Math.max(maxY, points[k + 1]!);
+  }
+  return `${(maxX - minX).toFixed(1)} × ${(maxY - minY).toFixed(1)} mm`;
+}

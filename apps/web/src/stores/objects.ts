@@ -1,0 +1,187 @@
+import { findAlike, type Finding, type ObjectDecision, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
+import { proxy } from 'comlink';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import type { ShownPart } from '../workers/clothProtocol.ts';
+import type { RecognizedView } from '../workers/recognizeProtocol.ts';
+import { clothWorker, startRecognizer } from '../workers/startWorkers.ts';
+import { useBench } from './bench.ts';
+
+/** What of the objects is listed. An empty list of kinds or no thread lists all of them. */
+export interface ObjectFilter {
+  readonly kinds: readonly StitchKind[];
+  readonly color: string | undefined;
+  /** Pitch in mm, of what has one. */
+  readonly spacing: readonly [number, number] | undefined;
+  readonly likeSelected: boolean;
+  /** Underlay, travel and ties are listed too. */
+  readonly isWhole: boolean;
+}
+
+const NO_FILTER: ObjectFilter = { kinds: [], color: undefined, spacing: undefined, likeSelected: false, isWhole: false };
+
+/** The objects of the design on the bench: recognized beside the screens, named, listed, one of them selected. */
+export const useObjects = defineStore('objects', () => {
+  const bench = useBench();
+  const state = ref<'none' | 'working' | 'ready' | 'cancelled' | 'failed'>('none');
+  const progress = ref({ share: 0, doing: '' });
+  const failure = ref('');
+  const known = shallowRef<RecognizedView>();
+  /** A row of the selected object: rows outlive what they are taken for. */
+  const selectedRow = ref<number>();
+  const filter = ref<ObjectFilter>(NO_FILTER);
+  const part = shallowRef<ShownPart>('all');
+  /** Counts what was handed to the drawing worker, so that pictures are drawn anew. */
+  const stamp = ref(0);
+  let stop: (() => void) | undefined;
+
+  const objects = computed<readonly StitchObject[]>(() => known.value?.objects ?? []);
+  const selectedIndex = computed(() => (selectedRow.value === undefined ? -1 : (known.value?.ownerOfRow[selectedRow.value] ?? -1)));
+  const selected = computed(() => objects.value[selectedIndex.value]);
+  const alike = computed(() => (selected.value === undefined ? [] : findAlike(objects.value, selected.value)));
+  const listed = computed(() => {
+    const { kinds, color, spacing, likeSelected, isWhole } = filter.value;
+    const from = likeSelected && selected.value !== undefined ? alike.value : objects.value;
+    return from.filter(
+      (o) =>
+        (isWhole || likeSelected || o.role === 'cover' || o.role === 'placement' || o.role === 'tackdown') &&
+        (kinds.length === 0 || kinds.includes(o.kind)) &&
+        (color === undefined || o.color === color) &&
+        (spacing === undefined || (o.spacing !== undefined && o.spacing >= spacing[0] && o.spacing <= spacing[1])),
+    );
+  });
+
+  watch(
+    () => bench.now?.view.objectsKey,
+    (key) => (key === undefined ? clear() : void recognize()),
+    { immediate: true },
+  );
+  // The same rows may get another number in the drawing worker.
+  watch(
+    () => bench.now?.number,
+    () => void handOver(),
+  );
+
+  async function recognize(): Promise<void> {
+    const shown = bench.now;
+    stop?.();
+    if (shown === undefined) return;
+    const started = startRecognizer();
+    stop = started.stop;
+    state.value = 'working';
+    progress.value = { share: 0, doing: 'reading' };
+    try {
+      const { program, decisions } = shown.view;
+      const view = await started.recognizer.recognize(
+        program,
+        structuredClone(decisions as ObjectDecision[]),
+        proxy((share, doing) => {
+          progress.value = { share, doing };
+        }),
+      );
+      if (stop !== started.stop) return;
+      known.value = view;
+      state.value = 'ready';
+      await handOver();
+    } catch (error) {
+      if (stop !== started.stop) return;
+      failure.value = error instanceof Error ? error.message : String(error);
+      state.value = 'failed';
+    } finally {
+      started.stop();
+      if (stop === started.stop) stop = undefined;
+    }
+  }
+
+  function cancel(): void {
+    stop?.();
+    stop = undefined;
+    state.value = 'cancelled';
+  }
+
+  function clear(): void {
+    stop?.();
+    stop = undefined;
+    state.value = 'none';
+    known.value = undefined;
+    selectedRow.value = undefined;
+    filter.value = NO_FILTER;
+    part.value = 'all';
+  }
+
+  async function handOver(): Promise<void> {
+    const view = known.value;
+    if (view === undefined || bench.now === undefined) return;
+    const { ownerOfRow, levels } = view;
+    await clothWorker().setObjects(bench.now.number, { ownerOfRow, levels, roles: view.objects.map((o) => o.role) });
+    stamp.value++;
+  }
+
+  function select(object: StitchObject | undefined): void {
+    selectedRow.value = object?.spans[0]?.last;
+    if (object === undefined) filter.value = { ...filter.value, likeSelected: false };
+    if (typeof part.value !== 'string') part.value = 'all';
+  }
+
+  function selectRow(row: number): void {
+    const owner = known.value?.ownerOfRow[row] ?? -1;
+    if (owner >= 0) select(objects.value[owner]);
+  }
+
+  /** The next or last one of the list, from the selected one on. */
+  function step(by: 1 | -1): void {
+    const list = listed.value;
+    if (list.length === 0) return;
+    const at = selected.value === undefined ? -1 : list.indexOf(selected.value);
+    select(list[at < 0 ? (by > 0 ? 0 : list.length - 1) : (at + by + list.length) % list.length]);
+  }
+
+  /** Names of the objects at a finding's rows, in sewing order; empty while they are not known. */
+  function namesOf(finding: Finding): string[] {
+    const view = known.value;
+    if (view === undefined) return [];
+    const owners = new Set<number>();
+    for (const row of finding.rows) {
+      let owner = -1;
+      // A row that lays no thread, such as a trim, speaks of the object before it.
+      for (let i = row; owner < 0 && i >= 0 && i > row - 8; i--) owner = view.ownerOfRow[i] ?? -1;
+      const object = view.objects[owner];
+      if (object === undefined) continue;
+      const main = object.parent === undefined ? owner : view.objects.findIndex((o) => o.id === object.parent);
+      owners.add(main);
+    }
+    return [...owners].sort((a, b) => a - b).map((k) => view.objects[k]!.name);
+  }
+
+  async function decide(name: string, decision: ObjectDecision): Promise<boolean> {
+    const decisions = [...(bench.now?.view.decisions ?? []), decision];
+    return bench.perform(name, { id: 'decide-objects', decisions: structuredClone(decisions) });
+  }
+
+  async function joinWithNext(): Promise<boolean> {
+    const object = selected.value;
+    const next = objects.value.find((o) => object !== undefined && o.first > object.last && o.role !== 'tie' && o.thread === object.thread);
+    if (object === undefined || next === undefined) return false;
+    return decide(`join ${object.name} with ${next.name}`, { kind: 'join', first: object.first, last: next.last });
+  }
+
+  /** Parts the selected object where the sewing shown ends. */
+  async function splitHere(): Promise<boolean> {
+    const object = selected.value;
+    const row = bench.upTo;
+    if (object === undefined || row <= object.first || row > object.last) return false;
+    return decide(`split ${object.name}`, { kind: 'split', row });
+  }
+
+  async function tell(as: StitchKind, role: StitchRole): Promise<boolean> {
+    const object = selected.value;
+    if (object === undefined) return false;
+    return decide(`tell that ${object.name} is ${role === 'cover' ? as : role}`, { kind: 'tell', row: object.spans[0]!.last, as, role });
+  }
+
+  return {
+    ...{ state, progress, failure, known, filter, part, stamp },
+    ...{ objects, selected, selectedIndex, alike, listed },
+    ...{ recognize, cancel, select, selectRow, step, namesOf, joinWithNext, splitHere, tell },
+  };
+});
