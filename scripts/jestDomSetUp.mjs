@@ -14,3 +14,11 @@ globalThis.ResizeObserver ??= NothingObserved;
 globalThis.IntersectionObserver ??= NothingObserved;
 globalThis.visualViewport ??= new EventTarget();
 globalThis.matchMedia ??= () => ({ matches: false, addEventListener() {}, removeEventListener() {} });
+
+// Workers answer nothing here: tests that need what they compute run it in their own thread.
+globalThis.Worker ??= class {
+  addEventListener() {}
+  removeEventListener() {}
+  postMessage() {}
+  terminate() {}
+};

@@ -111,6 +111,21 @@ describe('jobs', () => {
     expect((await answer<JobSummary[]>(request('GET', '/api/jobs'), 200)).map((j) => j.id)).toEqual([job.id]);
   });
 
+  test('the objects of the present design are recognized beside the server, with what was decided about them', async () => {
+    const job = await takeIn();
+    const at = `/api/jobs/${job.id}/objects`;
+    type Objects = { objects: { kind: string; role: string; first: number; last: number; name: string }[] };
+    const { objects } = await answer<Objects>(request('GET', at), 200);
+    expect(objects.filter((o) => o.role === 'cover').length).toBe(46);
+    const wing = objects.find((o) => o.role === 'cover' && o.kind === 'fill')!;
+    const operation = { id: 'decide-objects' as const, decisions: [{ kind: 'split' as const, row: wing.first + 200 }] };
+    const entry: JournalEntry = { id: randomUUID(), kind: 'do', name: 'split the body', operation };
+    await answer(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [entry] }), 200);
+    const after = await answer<Objects>(request('GET', at), 200);
+    expect(after.objects.find((o) => o.first === wing.first)).toMatchObject({ last: wing.first + 199, kind: 'fill' });
+    expect((await request('GET', `/api/jobs/${randomUUID()}/objects`)).status).toBe(404);
+  });
+
   test.each([
     ['bad.csv', 'command,x,y\nstitch,1,zz\n', 422, { line: 2, found: '“zz” as y' }],
     ['empty.csv', '', 422, { byte: 0, found: 'an empty file' }],

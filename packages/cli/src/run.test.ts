@@ -1,7 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { readStitchFile } from '@isola/core';
 import { runCommand } from './run.ts';
 
 const HERON = path.resolve(import.meta.dirname, '../../../demo/heron.csv');
@@ -58,6 +59,26 @@ describe('command line', () => {
     expect(run('audit', HERON, '--fabric', 'canvas', '--fail-on', 'stop').status).toBe(1);
   });
 
+  test('recognize gives objects of the documented shape, and pictures of its steps', () => {
+    const folder = path.join(dir, 'steps');
+    const { objects } = json('recognize', HERON, '--debug', folder) as { objects: Record<string, unknown>[] };
+    for (const object of objects) {
+      expect(Object.keys(object)).toEqual(
+        expect.arrayContaining(['id', 'kind', 'role', 'color', 'first', 'last', 'stitchLength', 'outline', 'holes', 'underlay']),
+      );
+    }
+    const wing = objects.find((o) => o['kind'] === 'fill' && o['role'] === 'cover' && Math.abs((o['angle'] as number) - 128) < 1);
+    expect(wing).toMatchObject({ underlay: [{ kind: 'tatami' }, { kind: 'edge-run' }] });
+    expect(wing!['spacing']).toBeCloseTo(0.4, 2);
+    const pictures = readdirSync(folder).sort();
+    expect(pictures).toHaveLength(6);
+    for (const picture of pictures) expect(readStitchFile(readFileSync(path.join(folder, picture))).ok).toBe(true);
+    expect(run('recognize', HERON).out).toMatch(/fill, middle, 36 mm: 0\.40 mm, at 128°.*on tatami then edge run/);
+    const { findings } = json('audit', HERON, '--fabric', 'pique-polo') as { findings: { objects: string[] }[] };
+    expect(findings.filter((f) => f.objects.length > 0).length).toBeGreaterThan(0);
+    expect(objects.map((o) => o['id'])).toEqual(expect.arrayContaining(findings.flatMap((f) => f.objects)));
+  });
+
   test('rework writes a better file and says what it did and what it left', () => {
     const out = path.join(dir, 'better.csv');
     const result = json('rework', HERON, '--fabric', 'pique-polo', '--out', out) as {
@@ -96,7 +117,8 @@ describe('command line', () => {
     [['rework', HERON, '--fabric', 'twill'], 'needs --out'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'sing'], 'no rule sing'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'too-dense'], 'no repair'],
-    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all:spacing=0.4'], 'not recognized'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all:spacing=0.4'], 'does not rebuild'],
+    [['recognize', HERON, '--debug', HERON], 'exist'],
     [['convert', HERON, 'x.txt'], 'neither in .csv nor in .svg'],
   ])('bad usage %j ends with status 2 and one line that says why', (args, words) => {
     const { status, out, err } = run(...args);

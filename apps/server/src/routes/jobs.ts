@@ -104,6 +104,8 @@ export function jobRoutes(jobs: JobService): Hono {
     return c.body(new Uint8Array(content), 200, { 'Content-Type': MIME[format], 'Content-Disposition': attachment(fileName) });
   });
 
+  app.get('/:id/objects', validate('param', JobId), async (c) => c.json({ objects: await jobs.objects(c.req.valid('param').id) }));
+
   return app;
 }
 

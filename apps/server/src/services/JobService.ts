@@ -198,6 +198,16 @@ export class JobService {
     return { fileName: `${job.fileName.replace(/\.[^.]*$/, '')}-v${job.version}.${format}`, content };
   }
 
+  /** What the present design is made of. */
+  async objects(id: string): Promise<readonly object[]> {
+    const job = await this.find(id);
+    const state = await this.stateAt(id, job.version);
+    let answer = await this.pool.run('recognize', state);
+    if (answer === 'bytes-needed') answer = await this.pool.run('recognize', await this.withBytes(state));
+    if (answer === 'bytes-needed') throw new Error('a worker asked twice for the same bytes');
+    return answer.objects;
+  }
+
   private async find(id: string, transaction?: Transaction): Promise<JobModel> {
     const job = await this.models.Job.findByPk(id, transaction === undefined ? {} : { transaction, lock: transaction.LOCK.UPDATE });
     if (job === null) throw notFound('such job');

@@ -8,7 +8,9 @@ import {
   type Finding,
   type History,
   inspectProgram,
+  publishObject,
   readStitchFile,
+  recognizeProgram,
   startHistory,
   writeStitchCsv,
   writeSvg,
@@ -51,6 +53,12 @@ const TASKS: { [K in TaskName]: (request: Request<K>) => Answer<K> } = {
       findings: countFindings(open),
       openStops: open.filter((f) => f.severity === 'stop').map((f) => f.message),
     };
+  },
+  recognize(state) {
+    const design = bringUp(state);
+    if (design === 'bytes-needed') return design;
+    if ('refused' in design) throw new Error(`a stored journal does not replay: ${design.refused}`);
+    return { objects: recognizeProgram(design.program, { decisions: design.decisions }).objects.map(publishObject) };
   },
   write(state) {
     const design = bringUp(state);

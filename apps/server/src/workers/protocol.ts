@@ -29,6 +29,8 @@ export interface DeriveAnswer {
 export interface DesignTasks {
   read: { request: { bytes: Uint8Array; target: Target }; answer: ReadAnswer | { refused: FileProblem } };
   derive: { request: JobState; answer: DeriveAnswer | { refused: string } | 'bytes-needed' };
+  /** The objects of a job's present design, as JSON. */
+  recognize: { request: JobState; answer: { objects: readonly object[] } | 'bytes-needed' };
   write: { request: JobState & { format: StitchFileKind | 'csv.gz' }; answer: { content: Uint8Array } | 'bytes-needed' };
 }
 

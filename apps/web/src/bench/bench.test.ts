@@ -397,7 +397,7 @@ describe('on the cloth', () => {
   });
 
   test('the lens names the views, and its legend says what the colors of the cover map mean on this cloth', async () => {
-    const lens = show(ClothLens, { modelValue: 'cover', maxCover: 2.4 });
+    const lens = show(ClothLens, { modelValue: 'cover', maxCover: 2.4, hasObjects: true });
     expect(words(lens)).toMatch(/to 0\.3 to 0\.6 to 1 to 1\.5 to 2\.2 to 2\.4 over 2\.4 over 3\.6/);
     await button(lens, /^Paths/).trigger('click');
     expect(lens.emitted('update:modelValue')).toEqual([['paths']]);

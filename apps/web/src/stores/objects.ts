@@ -74,7 +74,7 @@ export const useObjects = defineStore('objects', () => {
       const { program, decisions } = shown.view;
       const view = await started.recognizer.recognize(
         program,
-        structuredClone(decisions as ObjectDecision[]),
+        decisions,
         proxy((share, doing) => {
           progress.value = { share, doing };
         }),
@@ -118,7 +118,7 @@ export const useObjects = defineStore('objects', () => {
   }
 
   function select(object: StitchObject | undefined): void {
-    selectedRow.value = object?.spans[0]?.last;
+    selectedRow.value = object?.spans[0]?.first;
     if (object === undefined) filter.value = { ...filter.value, likeSelected: false };
     if (typeof part.value !== 'string') part.value = 'all';
   }
@@ -155,7 +155,7 @@ export const useObjects = defineStore('objects', () => {
 
   async function decide(name: string, decision: ObjectDecision): Promise<boolean> {
     const decisions = [...(bench.now?.view.decisions ?? []), decision];
-    return bench.perform(name, { id: 'decide-objects', decisions: structuredClone(decisions) });
+    return bench.perform(name, { id: 'decide-objects', decisions });
   }
 
   async function joinWithNext(): Promise<boolean> {

@@ -61,6 +61,38 @@ describe('operations', () => {
     );
   });
 
+  test('decisions about objects move with their rows, and come back exactly when the rows do, also those whose rows were gone', () => {
+    fc.assert(
+      fc.property(programAndPatches, fc.array(fc.nat(400), { maxLength: 6 }), ({ program, patches }, rows) => {
+        const decisions = rows.map((row, k) =>
+          k % 2 === 0 ? { kind: 'split' as const, row } : { kind: 'join' as const, first: row, last: row + 5 },
+        );
+        const decided = applyOperation(designOf(program), { id: 'decide-objects', decisions });
+        if (!decided.ok) throw new Error(decided.error);
+        const before = decided.value;
+        expect(before.decisions).toEqual(decisions);
+        const edit: Operation = { id: 'sequence', operations: [{ id: 'replace-rows', patches }] };
+        const after = applyOperation(before, edit);
+        if (!after.ok) throw new Error(after.error);
+        const last = patches[patches.length - 1];
+        // A row behind the last patch has moved by what all patches added.
+        const shift = after.value.program.rowCount - program.rowCount;
+        decisions.forEach((decision, k) => {
+          const moved = after.value.decisions[k]!;
+          if (decision.kind !== 'split' || moved.kind !== 'split') return;
+          if (last === undefined || decision.row >= last.at + last.removed.length) expect(moved.row).toBe(decision.row + shift);
+        });
+        const back = applyOperation(after.value, OperationSchema.parse(JSON.parse(JSON.stringify(invertOperation(before, edit)))));
+        if (!back.ok) throw new Error(back.error);
+        expect(back.value.decisions).toEqual(before.decisions);
+        expect(isSameProgram(back.value.program, program)).toBe(true);
+        const undecided = applyOperation(back.value, invertOperation(designOf(program), { id: 'decide-objects', decisions }));
+        expect(undecided.ok && undecided.value.decisions).toEqual([]);
+      }),
+      { seed: 20261125, numRuns: 80 },
+    );
+  });
+
   test('a patch that does not fit its program is refused and changes nothing', () => {
     const program = sewPath([
       [0, 0],

@@ -109,5 +109,5 @@ function stroke(d: string, color: string): string {
 function sheet(program: Program, title: string, body: string): string {
   const { minX, maxY, width, height } = countProgram(program).extents;
   const [w, h] = [width + 2 * MARGIN, height + 2 * MARGIN];
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${w.toFixed(2)}mm" height="${h.toFixed(2)}mm" viewBox="${(minX - MARGIN).toFixed(2)} ${(-maxY - MARGIN).toFixed(2)} ${w.toFixed(2)} ${h.toFixed(2)}"><title>${title}</title><rect x="${(minX - MARGIN).toFixed(2)}" y="${(-maxY - MARGIN).toFixed(2)}" width="100%" height="100%" fill="#fffdf8"/><g fill="none" stroke-width="0.14" stroke-linejoin="round">${body}</g></svg>\n`;
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${w.toFixed(2)}mm" height="${h.toFixed(2)}mm" viewBox="${(minX - MARGIN).toFixed(2)} ${(-maxY - MARGIN).toFixed(2)} ${w.toFixed(2)} ${h.toFixed(2)}"><title>${title}</title><rect x="${(minX - MARGIN).toFixed(2)}" y="${(-maxY - MARGIN).toFixed(2)}" width="${w.toFixed(2)}" height="${h.toFixed(2)}" fill="#fffdf8"/><g fill="none" stroke-width="0.14" stroke-linejoin="round">${body}</g></svg>\n`;
 }

@@ -24,8 +24,9 @@ const BESIDE_ITSELF = 0.75;
 
 /** Says of a run whether it is an edge (blanket) stitch, a registration mark, or one line that fills an area, and the area then. */
 export function findPattern(program: Program, piece: Piece): { readonly pattern: LinePattern; readonly fill?: FillGeometry } | undefined {
+  // Prongs are beside one another as rows are, but each goes back through its own hole.
+  if ((piece.measured.kind === 'run' || piece.rows !== undefined) && isEdgeStitch(program, piece)) return { pattern: 'edge-stitch' };
   if (piece.measured.kind !== 'run') return undefined;
-  if (isEdgeStitch(program, piece)) return { pattern: 'edge-stitch' };
   if (isMark(program, piece)) return { pattern: 'registration-mark' };
   return fillingLine(piece);
 }

@@ -6,7 +6,7 @@ import { findLattice, latticeRows } from './lattice.ts';
 import type { Piece } from './piece.ts';
 import { distanceToRings, perimeterOf, ringsOf } from './ringed.ts';
 import { axisDifference } from './stitchObject.ts';
-import { meanAxis, median, type RowSet } from './rows.ts';
+import { joinRowSets, meanAxis, median, type RowSet } from './rows.ts';
 
 /** Underlay is this many times as open as its cover at least. */
 const OPENER = 1.6;
@@ -42,7 +42,8 @@ export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
   const out: Piece[] = [];
   for (let k = 0; k < pieces.length; k++) {
     const piece = pieces[k]!;
-    if (piece.role === 'tie' || piece.measured.kind === 'other') out.push(piece);
+    if (piece.role === 'tie') out.push(piece);
+    else if (piece.measured.kind === 'other') out.push(...placeOther(program, pieces, k));
     else if (piece.measured.kind === 'run') out.push(...placeRun(program, pieces, k));
     else {
       const cover = laterCovers(pieces, k).find((c) => isOpener(piece, c) && shareInside(program, piece, c) >= INSIDE);
@@ -54,7 +55,37 @@ export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
       out.push(piece);
     }
   }
-  return out;
+  return mergeLayers(program, out);
+}
+
+/** What could not be told by itself may be open underlay or travel of a cover that it lies in. */
+function placeOther(program: Program, pieces: readonly Piece[], k: number): Piece[] {
+  const piece = pieces[k]!;
+  const cover = laterCovers(pieces, k).find((c) => shareInside(program, piece, c) >= INSIDE);
+  if (cover === undefined) return [piece];
+  return underCover(program, makePiece(program, piece.thread, piece.stretch, piece.first, piece.last, 'cover', piece.confidence), cover);
+}
+
+/** Parts of one layer that follow one another without a break are that layer. */
+function mergeLayers(program: Program, pieces: readonly Piece[]): Piece[] {
+  const merged: Piece[] = [];
+  for (const piece of pieces) {
+    const before = merged[merged.length - 1];
+    const isSame = before?.underlayKind !== undefined && before.underlayKind === piece.underlayKind && before.parent === piece.parent;
+    if (before === undefined || !isSame || before.last + 1 !== piece.first) {
+      merged.push(piece);
+      continue;
+    }
+    const { role, parent, underlayKind, confidence } = before;
+    const whole = { ...makePiece(program, piece.thread, before.stretch, before.first, piece.last, role, confidence), parent, underlayKind };
+    if (before.rows === undefined || piece.rows === undefined) merged[merged.length - 1] = whole;
+    else {
+      const rows = joinRowSets([before.rows, piece.rows]);
+      const kind = underlayKind === 'zigzag' ? 'satin' : 'fill';
+      merged[merged.length - 1] = { ...whole, rows, measured: measureRows(program, rows, kind) };
+    }
+  }
+  return merged;
 }
 
 /** The next areas of the same thread. */

@@ -13,6 +13,8 @@ const ONE_WAY = 0.97;
 /** Sections lie no farther apart than this (mm) and this share of the pitch besides. */
 const TOUCHING = 0.7;
 const TOUCHING_PITCH = 0.6;
+/** Where the thread is cut between them, so much nearer: a cut more often parts two shapes than two sections. */
+const CUT_APART = 0.35;
 /** How much the figures of two sections of one fill may differ: degrees, and a share. Narrow ones have no stitch length to compare. */
 const SAME_ANGLE = 5;
 const SAME_PITCH = 0.15;
@@ -20,6 +22,10 @@ const SAME_PITCH = 0.15;
 const FEW_ROWS = 12;
 const FEW_SLACK = 2.5;
 const IN_LATTICE = 3;
+/** What is at least so even and so surely told, and sewn closer than this (mm), is an object of its own between two sections. */
+const OWN_EVENNESS = 0.9;
+const OWN_CONFIDENCE = 0.85;
+const OWN_SPACING = 1.2;
 /** What lies between sections is no longer than this (mm), or than this share of what they are. */
 const BETWEEN = 150;
 const BETWEEN_SHARE = 0.35;
@@ -98,6 +104,7 @@ function growFrom(
       if (piece.role === 'tie') continue;
       const section = asSection(program, piece, n, own);
       if (section === undefined) {
+        if (isAreaOfItsOwn(piece)) break;
         between += length[n]!;
         if (between > Math.max(BETWEEN, BETWEEN_SHARE * fitting)) break;
         continue;
@@ -109,6 +116,12 @@ function growFrom(
     return found;
   };
   return [...walk(-1).reverse(), own, ...walk(1)];
+}
+
+/** Many close rows, all one way and surely told, are no stray travel but something else that is sewn there. */
+function isAreaOfItsOwn({ rows, measured, confidence }: Piece): boolean {
+  if (rows === undefined || !('spacing' in measured)) return false;
+  return rows.count >= FEW_ROWS && rows.evenness >= OWN_EVENNESS && confidence >= OWN_CONFIDENCE && measured.spacing < OWN_SPACING;
 }
 
 function asSection(program: Program, piece: Piece, index: number, seed: Section | undefined): Section | undefined {
@@ -152,7 +165,11 @@ function hangingTogether(program: Program, pieces: readonly Piece[], chain: read
     chain.forEach((section, k) => {
       if (whole.has(section)) return;
       const isLed = [chain[k - 1], chain[k + 1]].some((s) => s !== undefined && whole.has(s) && isLedOn(program, pieces, s, section));
-      if (isLed || [...whole].some((s) => isNear(s, section, reach))) whole.add(section);
+      if (
+        isLed ||
+        [...whole].some((s) => isNear(s, section, pieces[s.index]!.stretch === pieces[section.index]!.stretch ? reach : reach - CUT_APART))
+      )
+        whole.add(section);
     });
   }
   const members = chain.filter((s) => whole.has(s));

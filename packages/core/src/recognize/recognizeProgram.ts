@@ -1,7 +1,7 @@
 import { countProgram, type Extents } from '../measure/counts.ts';
 import { type Program, STITCH, UNNAMED_THREAD } from '../model/program.ts';
 import { splitIntoStretches } from '../model/stretches.ts';
-import { cutPieces, type StretchSteps } from './cutPieces.ts';
+import { cutPieces, makePiece, type StretchSteps } from './cutPieces.ts';
 import { applyDecisions, type ObjectDecision } from './decisions.ts';
 import { findApplique } from './findApplique.ts';
 import { findPattern } from './findPattern.ts';
@@ -64,6 +64,11 @@ function withPatterns(program: Program, pieces: readonly Piece[]): Piece[] {
     if (piece.role !== 'cover') return piece;
     const found = findPattern(program, piece);
     if (found === undefined) return piece;
+    if (found.pattern === 'edge-stitch')
+      return {
+        ...makePiece(program, piece.thread, piece.stretch, piece.first, piece.last, 'cover', piece.confidence),
+        pattern: found.pattern,
+      };
     return { ...piece, pattern: found.pattern, ...(found.fill === undefined ? {} : { measured: { kind: 'fill', ...found.fill } }) };
   });
 }

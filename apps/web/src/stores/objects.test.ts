@@ -1,0 +1,188 @@
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { defaultTarget, generateFill, generateSatin, ProgramBuilder, writeStitchCsv } from '@isola/core';
+import { flushPromises, mount } from '@vue/test-utils';
+import { createPinia, setActivePinia } from 'pinia';
+import { type Component, nextTick } from 'vue';
+import { createVuetify } from 'vuetify';
+import * as components from 'vuetify/components';
+import type { ClothObjects } from '../workers/clothProtocol.ts';
+import { createEngine } from '../workers/createEngine.ts';
+import { createRecognizer } from '../workers/createRecognizer.ts';
+import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
+
+/** What the drawing worker was told of objects, and how many recognitions were ended. */
+const handed: ClothObjects[] = [];
+let stopped = 0;
+let holdsBack = false;
+
+jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
+  clothWorker: () => ({ setObjects: (_: number, objects: ClothObjects) => Promise.resolve(void handed.push(objects)) }),
+  startRecognizer: () => {
+    const recognizer = createRecognizer();
+    return { recognizer: holdsBack ? { recognize: () => new Promise(() => undefined) } : recognizer, stop: () => stopped++ };
+  },
+  startEngine: () => ({ engine: createEngine(), stop: () => undefined }),
+  nextProgramNumber: () => 1,
+}));
+const { useBench } = await import('./bench.ts');
+const { useObjects } = await import('./objects.ts');
+const { default: ObjectList } = await import('../bench/objects/ObjectList.vue');
+const { default: ObjectFacts } = await import('../bench/objects/ObjectFacts.vue');
+const { findObjectAt } = await import('../bench/objects/findObjectAt.ts');
+
+/** A fill, a narrow column of another thread on it, and two columns alike beside it. */
+function file(): Uint8Array {
+  const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor');
+  const sew = (path: Float64Array): void => {
+    builder.trim().jump(path[0]!, path[1]!);
+    for (let k = 0; k < path.length; k += 2) builder.stitch(Math.round(path[k]! * 1000) / 1000, Math.round(path[k + 1]! * 1000) / 1000);
+  };
+  const column = (x: number, y: number, width: number): Float64Array =>
+    generateSatin(Float64Array.of(x, y, x + 12, y), Float64Array.of(x, y + width, x + 12, y + width), {
+      spacing: 0.4,
+      pull: 0,
+      splitLength: 7,
+    });
+  sew(generateFill([Float64Array.of(0, 0, 20, 0, 20, 20, 0, 20)], { angle: 30, spacing: 0.4, stitchLength: 4, offset: 0.3 })[0]!);
+  builder.color('#b8552f', 'Brick');
+  sew(column(4, 8, 2));
+  sew(column(30, 0, 3));
+  sew(column(30, 8, 3));
+  return new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
+}
+
+const performed: unknown[] = [];
+
+async function layOnBench(): Promise<ReturnType<typeof useObjects>> {
+  const bench = useBench();
+  const engine = createEngine();
+  const opened = await engine.open(file(), defaultTarget(), []);
+  bench.now = { number: 1, view: opened.now };
+  bench.perform = async (name, operation) => {
+    performed.push(operation);
+    const changed = await engine.extend([{ id: crypto.randomUUID(), kind: 'do', name, operation }]);
+    if (!changed.ok) throw new Error(changed.reason);
+    bench.now = { number: 2, view: changed.now };
+    return true;
+  };
+  const objects = useObjects();
+  await settled();
+  return objects;
+}
+
+async function settled(): Promise<void> {
+  for (let k = 0; k < 4; k++) await flushPromises();
+  await nextTick();
+}
+
+beforeEach(() => {
+  setActivePinia(createPinia());
+  handed.length = 0;
+  performed.length = 0;
+  stopped = 0;
+  holdsBack = false;
+});
+afterEach(() => document.body.replaceChildren());
+
+const show = (component: Component) =>
+  mount(component, { global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
+
+describe('objects of the design on the bench', () => {
+  test('are recognized when it is laid there, handed to the drawing worker, listed by what is chosen, and stepped through', async () => {
+    const objects = await layOnBench();
+    expect(objects.state).toBe('ready');
+    expect(objects.listed.map((o) => o.kind)).toEqual(['fill', 'satin', 'satin', 'satin']);
+    expect(handed[0]!.levels[objects.objects.indexOf(objects.listed[1]!)]).toBe(1);
+    objects.filter = { ...objects.filter, kinds: ['satin'], spacing: [0.35, 0.45] };
+    expect(objects.listed).toHaveLength(3);
+    objects.step(1);
+    objects.step(1);
+    expect(objects.selected).toBe(objects.listed[1]);
+    objects.filter = { ...objects.filter, kinds: [], spacing: undefined, likeSelected: true };
+    expect(objects.listed).toHaveLength(2);
+    objects.step(-1);
+    expect(objects.selected).toBe(objects.listed[1]);
+    objects.select(undefined);
+    expect(objects.filter.likeSelected).toBe(false);
+  });
+
+  test('can be cancelled while they are recognized, and asked for again', async () => {
+    holdsBack = true;
+    const objects = await layOnBench();
+    expect(objects.state).toBe('working');
+    objects.cancel();
+    expect([objects.state, stopped]).toEqual(['cancelled', 1]);
+    holdsBack = false;
+    await objects.recognize();
+    expect(objects.state).toBe('ready');
+  });
+
+  test('are joined, parted and told what they are in steps like any other, and the selection stays where it was', async () => {
+    const objects = await layOnBench();
+    const bench = useBench();
+    objects.select(objects.listed[2]);
+    expect(await objects.splitHere()).toBe(false);
+    bench.time = bench.now!.view.done[objects.selected!.first + 30]!;
+    expect(await objects.splitHere()).toBe(true);
+    await settled();
+    expect(objects.listed).toHaveLength(5);
+    expect(objects.selected).toBe(objects.listed[2]);
+    expect(await objects.joinWithNext()).toBe(true);
+    await settled();
+    expect(objects.listed).toHaveLength(4);
+    expect(await objects.tell('run', 'cover')).toBe(true);
+    await settled();
+    expect(objects.selected).toMatchObject({ kind: 'run', confidence: 1 });
+    expect(performed).toMatchObject([
+      { id: 'decide-objects' },
+      { id: 'decide-objects' },
+      { id: 'decide-objects', decisions: { length: 3 } },
+    ]);
+  });
+
+  test('are picked where they lie: the stitch under the pointer, the topmost first, else the cover around it', async () => {
+    const objects = await layOnBench();
+    const { program } = useBench().now!.view;
+    const at = (x: number, y: number, reach = 0.5) => findObjectAt(program, objects.objects, 'all', x, y, reach);
+    expect(at(8, 9)).toBe(objects.listed[1]);
+    expect(at(8, 15)).toBe(objects.listed[0]);
+    expect(at(34, 1.5)).toBe(objects.listed[2]);
+    expect(at(60, 60)).toBeUndefined();
+    expect(findObjectAt(program, objects.objects, 'travel', 8, 15, 0.5)).toBeUndefined();
+  });
+
+  test('are named in the docket, and shown in parts', async () => {
+    const objects = await layOnBench();
+    const finding = useBench().now!.view.findings.find((f) => f.rows.length > 0)!;
+    expect(objects.namesOf(finding).length).toBeGreaterThan(0);
+    const { program } = useBench().now!.view;
+    expect(maskOfPart(program.rowCount, handed[0], 'all')).toBeUndefined();
+    const cover = maskOfPart(program.rowCount, handed[0], 'cover')!;
+    expect(cover.reduce((sum, v) => sum + v, 0)).toBe(objects.listed.reduce((sum, o) => sum + o.stitches, 0));
+    expect(maskOfPart(program.rowCount, handed[0], [objects.objects.indexOf(objects.listed[1]!)])!.reduce((sum, v) => sum + v, 0)).toBe(
+      objects.listed[1]!.stitches,
+    );
+  });
+});
+
+describe('the list and the facts', () => {
+  test('say what was found, and what can be done about it', async () => {
+    const objects = await layOnBench();
+    const list = show(ObjectList);
+    expect(list.text()).toContain('4 objects in sewing order');
+    await list.find('[aria-label="Only #b8552f"]').trigger('click');
+    expect(objects.listed).toHaveLength(3);
+    const facts = show(ObjectFacts);
+    expect(facts.text()).toContain('No object is selected');
+    objects.select(objects.listed[0]);
+    await nextTick();
+    expect(facts.text()).toMatch(/Spacing0\.40 mm/);
+    expect(facts.text()).toContain('lies on');
+    await facts.findAll('.links button')[0]!.trigger('click');
+    expect(objects.selected?.kind).toBe('fill');
+    const select = facts.find('select');
+    await select.setValue('travel');
+    await settled();
+    expect(objects.selected?.role).toBe('travel');
+  });
+});
