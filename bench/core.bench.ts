@@ -13,9 +13,11 @@ import {
   writeStitchCsv,
   writeSvg,
   readSvg,
+  recognizeProgram,
   startDesign,
 } from '@isola/core';
 import { makeProgram } from './programs.ts';
+import { mixedProgram } from './recognition/mixed.ts';
 
 const RUNS = 7;
 const target = defaultTarget();
@@ -55,3 +57,31 @@ console.table([
     generateSatin(Float64Array.of(0, 0, 600, 0), Float64Array.of(0, 4, 600, 4), { spacing: 0.4, pull: 0.2, splitLength: 7 }),
   ),
 ]);
+
+const RECOGNIZED = 3;
+for (const [rows, wanted] of [
+  [100_000, '2,000'],
+  [400_000, '9,000'],
+] as const) {
+  const table = [
+    ['shapes in many manners', mixedProgram(rows)],
+    ['large fills', makeProgram(rows)],
+  ] as const;
+  console.table(
+    table.map(([what, program]) => {
+      recognizeProgram(program);
+      const took = Array.from({ length: RECOGNIZED }, () => {
+        const start = performance.now();
+        recognizeProgram(program);
+        return performance.now() - start;
+      }).sort((a, b) => a - b);
+      return {
+        'recognition of': `${program.rowCount.toLocaleString('en')} rows, ${what}`,
+        'best ms': took[0]!.toFixed(0),
+        'middle ms': took[RECOGNIZED >> 1]!.toFixed(0),
+        target: wanted,
+        'memory MB': (process.memoryUsage().rss / 1e6).toFixed(0),
+      };
+    }),
+  );
+}

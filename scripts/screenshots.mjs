@@ -58,6 +58,11 @@ await picture('cover-map', at('Whisk', 'audit'), press('3'));
 await picture('paths', at('Birch', 'audit'), press('4'));
 await picture('penetrations', at('Kettle', 'audit'), press('2'), press('+'), press('+'), press('+'), press('+'), press('+'));
 await picture('replay', at('Chainring', 'take-in'), () => page.locator('.strip').click({ position: { x: 760, y: 30 } }));
+const object = (name) => () => page.getByRole('region', { name: 'Objects' }).getByRole('button', { name }).click();
+await picture('objects', at('Heron', 'rework'), object(/^fill, middle, 36 mm/i));
+await picture('underlay', at('Kettle', 'rework'), press('u'));
+await picture('directions', at('Kettle', 'rework'), press('c'), press('5'));
+await picture('layers', at('Lantern', 'rework'), press('6'));
 await picture('rulebook', `${url}/shop`, () => page.getByRole('tab', { name: 'Rulebook' }).click());
 await picture('jobs', `${url}/`);
 
