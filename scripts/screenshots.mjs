@@ -48,7 +48,9 @@ const click = (text) => () => page.getByRole('button', { name: text }).first().c
 
 await picture('take-in', at('Heron', 'take-in'));
 await picture('audit', at('Heron', 'audit'));
-await picture('audit-try', undefined, () => page.getByText(/25 trims between/).click(), click(/^Try: carry/));
+const object = (name) => () => page.getByRole('region', { name: 'Objects' }).getByRole('button', { name }).click();
+await picture('objects', at('Heron', 'rework'), object(/^fill, middle, 36 mm/i));
+await picture('audit-try', at('Heron', 'audit'), () => page.getByText(/25 trims between/).click(), click(/^Try: carry/));
 await picture('compare', undefined, click('Accept'), click(/^Try (all|the)/), click(/^Accept/), () =>
   page.getByRole('link', { name: 'Compare' }).click(),
 );
@@ -58,8 +60,6 @@ await picture('cover-map', at('Whisk', 'audit'), press('3'));
 await picture('paths', at('Birch', 'audit'), press('4'));
 await picture('penetrations', at('Kettle', 'audit'), press('2'), press('+'), press('+'), press('+'), press('+'), press('+'));
 await picture('replay', at('Chainring', 'take-in'), () => page.locator('.strip').click({ position: { x: 760, y: 30 } }));
-const object = (name) => () => page.getByRole('region', { name: 'Objects' }).getByRole('button', { name }).click();
-await picture('objects', at('Heron', 'rework'), object(/^fill, middle, 36 mm/i));
 await picture('underlay', at('Kettle', 'rework'), press('u'));
 await picture('directions', at('Kettle', 'rework'), press('c'), press('5'));
 await picture('layers', at('Lantern', 'rework'), press('6'));

@@ -77,4 +77,4 @@ export {
   type UnderlayLayer,
 } from './recognize/stitchObject.ts';
 export { drawSteps, type StepPicture } from './recognize/drawSteps.ts';
-export { nameFindings, publishObject } from './recognize/publishObjects.ts';
+export { findConcerned, nameFindings, publishObject } from './recognize/publishObjects.ts';

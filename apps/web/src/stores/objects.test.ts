@@ -84,8 +84,7 @@ beforeEach(() => {
 });
 afterEach(() => document.body.replaceChildren());
 
-const show = (component: Component) =>
-  mount(component, { global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
+const show = (component: Component) => mount(component, { global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
 
 describe('objects of the design on the bench', () => {
   test('are recognized when it is laid there, handed to the drawing worker, listed by what is chosen, and stepped through', async () => {

@@ -1,4 +1,12 @@
-import { findAlike, type Finding, type ObjectDecision, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
+import {
+  findAlike,
+  findConcerned,
+  type Finding,
+  type ObjectDecision,
+  type StitchKind,
+  type StitchObject,
+  type StitchRole,
+} from '@isola/core';
 import { proxy } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -140,17 +148,7 @@ export const useObjects = defineStore('objects', () => {
   function namesOf(finding: Finding): string[] {
     const view = known.value;
     if (view === undefined) return [];
-    const owners = new Set<number>();
-    for (const row of finding.rows) {
-      let owner = -1;
-      // A row that lays no thread, such as a trim, speaks of the object before it.
-      for (let i = row; owner < 0 && i >= 0 && i > row - 8; i--) owner = view.ownerOfRow[i] ?? -1;
-      const object = view.objects[owner];
-      if (object === undefined) continue;
-      const main = object.parent === undefined ? owner : view.objects.findIndex((o) => o.id === object.parent);
-      owners.add(main);
-    }
-    return [...owners].sort((a, b) => a - b).map((k) => view.objects[k]!.name);
+    return findConcerned(finding.rows, view).map((k) => view.objects[k]!.name);
   }
 
   async function decide(name: string, decision: ObjectDecision): Promise<boolean> {

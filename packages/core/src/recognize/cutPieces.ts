@@ -20,6 +20,10 @@ export const OPENEST = 6;
 const LINE_STEPS = 4;
 /** What a stroke of a clear run costs by itself. */
 const USUAL_OF_RUN = 0.4;
+/** A stitch that carries over makes so much way (mm), so many times the usual, and leans so much (degrees) against the throws beside it. */
+const LEAST_CARRY = 0.5;
+const FAR_CARRY = 2.6;
+const CARRY_LEAN = 35;
 /** Throws at the tip of a column lean against each other by this at most, degrees. */
 const TIP_LEAN = 75;
 
@@ -50,7 +54,7 @@ export function cutPieces(
 
   const strokes = cutStrokes(program, first, last);
   const evidence = weighStrokes(program, strokes);
-  const segments = growRows(strokes, findSegments(evidence));
+  const segments = cutAtCarries(program, strokes, evidence, growRows(strokes, findSegments(evidence)));
   watch?.({ strokes, evidence, segments });
   const between: Piece[] = [];
   for (const segment of segments) {
@@ -98,6 +102,34 @@ function growRows(strokes: Strokes, segments: readonly Segment[]): Segment[] {
     }
   });
   return grown.filter((s) => s.first <= s.last);
+}
+
+/**
+ * Parts rows where a single stitch carries over from one shape to the next: it runs with neither side's throws, and its middle is far from
+ * theirs. Rivets sewn one after the other without a cut are as many columns, not one.
+ */
+function cutAtCarries({ x, y }: Program, strokes: Strokes, { isTurn }: StrokeEvidence, segments: readonly Segment[]): Segment[] {
+  const headway = (k: number): number =>
+    Math.hypot(
+      x[strokes.first[k]!]! + x[strokes.last[k]!]! - x[strokes.first[k - 1]!]! - x[strokes.last[k - 1]!]!,
+      y[strokes.first[k]!]! + y[strokes.last[k]!]! - y[strokes.first[k - 1]!]! - y[strokes.last[k - 1]!]!,
+    ) / 2;
+  return segments.flatMap((segment) => {
+    if (segment.label !== 'rows' || segment.last - segment.first < 2 * LEAST_ROWS) return [segment];
+    const steps: number[] = [];
+    for (let k = segment.first + 1; k <= segment.last; k++) steps.push(headway(k));
+    const far = Math.max(LEAST_CARRY, FAR_CARRY * median(steps));
+    const parts: Segment[] = [];
+    const share = segment.cost / (segment.last - segment.first + 1);
+    let start = segment.first;
+    for (let k = segment.first + 2; k + 2 <= segment.last; k++) {
+      if (isTurn[k] || strokes.last[k]! - strokes.first[k]! > 1 || headway(k) < far || headway(k + 1) < far) continue;
+      if (against(strokes, k - 1, k) < CARRY_LEAN || against(strokes, k, k + 1) < CARRY_LEAN) continue;
+      parts.push({ ...segment, first: start, last: k - 1, cost: share * (k - start) }, { label: 'run', first: k, last: k, cost: 0 });
+      start = k + 1;
+    }
+    return parts.length === 0 ? [segment] : [...parts, { ...segment, first: start, cost: share * (segment.last - start + 1) }];
+  });
 }
 
 export function measureRows(program: Program, rows: RowSet, kind: 'fill' | 'satin'): Measured {

@@ -22,6 +22,8 @@ const DEEPEST_EDGE = 1.9;
 /** It keeps its distance from the edge within this (mm), for this share of its penetrations. */
 const EVEN_INSET = 0.4;
 const MOSTLY = 0.65;
+/** A layer of underlay has more stitches than this. */
+const LEAST_LAYER = 2;
 /** Runs along the edges of a column lie this share of its width apart at least. */
 const APART_ACROSS = 0.22;
 /** A run longer than this many times its column goes there and back. */
@@ -177,7 +179,7 @@ function underCover(program: Program, piece: Piece, cover: Piece): Piece[] {
   if (measured.kind === 'satin') {
     const length = wayOf(piece);
     const long = Math.max(lengthOfPath(measured.rails.left), lengthOfPath(measured.rails.right));
-    if (length < 0.5 * long) return [mark(piece, undefined)];
+    if (length < 0.5 * long || piece.last - piece.first < LEAST_LAYER) return [mark(piece, undefined)];
     return [mark(piece, isAlongEdges(program, piece, cover, length > ONE_WAY_RUN * long) ? 'edge-run' : 'center-run')];
   }
   const asRest = (p: Piece): Piece => {

@@ -26,22 +26,40 @@ function thousandth(value: number): number {
 
 /** A finding names no more objects than this; the rows have the others. */
 const MOST_NAMED = 24;
+/** A row without an object of its own, such as a trim, looks so far back for one. */
+const LOOK_BACK = 8;
 
-/** Findings with the ids of the objects whose rows they were found at, in sewing order. */
-export function nameFindings(findings: readonly Finding[], { objects, ownerOfRow }: Recognition): Finding[] {
-  return findings.map((finding) => {
-    const owners = new Set<number>();
-    for (const row of finding.rows) {
-      const owner = ownerOfRow[row] ?? -1;
-      // A row that lays no thread, such as a trim, speaks of the object before it.
-      for (let i = row; owner < 0 && i >= 0 && i > row - 8; i--) {
-        if (ownerOfRow[i]! < 0) continue;
-        owners.add(ownerOfRow[i]!);
-        break;
-      }
-      if (owner >= 0) owners.add(owner);
-      if (owners.size >= MOST_NAMED) break;
-    }
-    return { ...finding, objects: [...owners].sort((a, b) => a - b).map((k) => objects[k]!.id) };
-  });
+/**
+ * Indices of the objects that some rows concern, in sewing order: what lies there, in the place of ties the object that they hold, and of a
+ * row that lays no thread the object before it.
+ */
+export function findConcerned(rows: readonly number[], { objects, ownerOfRow }: Pick<Recognition, 'objects' | 'ownerOfRow'>): number[] {
+  const concerned = new Set<number>();
+  for (const row of rows) {
+    let owner = -1;
+    for (let i = row; owner < 0 && i >= 0 && i > row - LOOK_BACK; i--) owner = ownerOfRow[i] ?? -1;
+    if (owner >= 0) concerned.add(heldBy(objects, owner));
+    if (concerned.size >= MOST_NAMED) break;
+  }
+  return [...concerned].sort((a, b) => a - b);
+}
+
+/** Of a tie the object beside it in the same thread, the one before it for a tie-off; of all others themselves. */
+function heldBy(objects: readonly StitchObject[], index: number): number {
+  const tie = objects[index]!;
+  if (tie.role !== 'tie') return index;
+  for (const beside of [index - 1, index + 1]) {
+    const other = objects[beside];
+    const isNext = other !== undefined && (other.last + 1 === tie.first || tie.last + 1 === other.first);
+    if (isNext && other.role !== 'tie' && other.thread === tie.thread) return beside;
+  }
+  return index;
+}
+
+/** Findings with the ids of the objects that they concern. */
+export function nameFindings(findings: readonly Finding[], recognition: Recognition): Finding[] {
+  return findings.map((finding) => ({
+    ...finding,
+    objects: findConcerned(finding.rows, recognition).map((k) => recognition.objects[k]!.id),
+  }));
 }

@@ -173,6 +173,22 @@ describe('objects', () => {
     expect(run).toMatchObject({ kind: 'run', passes: 2 });
   });
 
+  test('round spots sewn one after the other without a cut are as many columns, with travel between', () => {
+    const spots: number[] = [];
+    for (let n = 0; n < 5; n++) {
+      const half = (from: number): Float64Array =>
+        Float64Array.from({ length: 26 }, (_, k) => {
+          const a = (from * (8 + (164 * (k >> 1)) / 12) * Math.PI) / 180;
+          return k % 2 === 0 ? 3.3 * n - Math.cos(a) : Math.sin(a);
+        });
+      spots.push(...generateSatin(half(1), half(-1), { spacing: 0.38, pull: 0.1, splitLength: 7 }));
+    }
+    const { objects } = recognizeProgram(sew(Float64Array.from(spots)));
+    expect(objects.map((o) => `${o.role} ${o.kind}`)).toEqual(
+      Array.from({ length: 9 }, (_, k) => (k % 2 === 0 ? 'cover satin' : 'travel run')),
+    );
+  });
+
   test('an applique’s placement line, tack-down and cover belong together; without a stop between they are lines and a column', () => {
     const ring = lineOf(0, 0, 30, 0, 30, 24, 0, 24, 0, 0);
     const rail = (d: number): Float64Array => lineOf(-d, -d, 30 + d, -d, 30 + d, 24 + d, -d, 24 + d, -d, -d);

@@ -156,7 +156,7 @@ function nameOf(program: Program, piece: Piece, extents: Extents): string {
   let maxX = -Infinity;
   let minY = Infinity;
   let maxY = -Infinity;
-  for (let i = piece.first; i <= piece.last; i++) {
+  for (let i = Math.max(0, piece.first - 1); i <= piece.last; i++) {
     if (program.command[i] !== STITCH) continue;
     minX = Math.min(minX, program.x[i]!);
     maxX = Math.max(maxX, program.x[i]!);
