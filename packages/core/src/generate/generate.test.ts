@@ -8,7 +8,14 @@ import { containsPoint, signedArea } from '../geometry/ring.ts';
 import { generateFill } from './fill.ts';
 import { generateRun } from './run.ts';
 import { generateSatin } from './satin.ts';
-import { generateCenterRun, generateColumnEdgeRun, generateEdgeRun, generateTatamiUnderlay, generateZigzag } from './underlay.ts';
+import {
+  generateCenterRun,
+  generateColumnEdgeRun,
+  generateEdgeRun,
+  generateReturnRun,
+  generateTatamiUnderlay,
+  generateZigzag,
+} from './underlay.ts';
 
 const SQUARE = Float64Array.of(0, 0, 25.4, 0, 25.4, 25.4, 0, 25.4);
 const CROSS = Float64Array.of(0, 10, 10, 10, 10, 0, 20, 0, 20, 10, 30, 10, 30, 20, 20, 20, 20, 30, 10, 30, 10, 20, 0, 20);
@@ -79,7 +86,8 @@ describe('satin', () => {
 
   test('columns get their underlay inside their edges, ending where it began', () => {
     const [left, right] = [Float64Array.of(0, 0, 0, 20), Float64Array.of(4, 0, 4, 20)];
-    for (const path of [generateCenterRun(left, right), generateColumnEdgeRun(left, right), generateZigzag(left, right, 2)]) {
+    const zigzagAndBack = Float64Array.from([...generateZigzag(left, right, 2), ...generateReturnRun(left, right)]);
+    for (const path of [generateCenterRun(left, right), generateColumnEdgeRun(left, right), zigzagAndBack]) {
       for (let k = 0; k < path.length; k += 2) expect(path[k]! > 0.3 && path[k]! < 3.7).toBe(true);
       expect(path[path.length - 1]).toBeCloseTo(0, 6);
     }

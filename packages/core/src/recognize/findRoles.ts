@@ -57,6 +57,8 @@ export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
       out.push(piece);
     }
   }
+  // What lies in a layer of underlay lies under that layer's own cover.
+  for (const piece of out) while (piece.parent?.parent !== undefined) piece.parent = piece.parent.parent;
   return mergeLayers(program, out);
 }
 

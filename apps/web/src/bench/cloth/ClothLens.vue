@@ -28,7 +28,7 @@ const steps = computed(() => {
 </script>
 
 <template>
-  <div class="lens" role="group" aria-label="View of the cloth">
+  <div class="lens segments" role="group" aria-label="View of the cloth">
     <button
       v-for="{ name, key } in views"
       :key="name"
@@ -84,48 +84,8 @@ const steps = computed(() => {
 </template>
 
 <style scoped>
-.lens,
-.legend {
-  position: absolute;
-  left: 12px;
-  display: flex;
-  background: var(--card);
-  border: 1px solid var(--line);
-  border-radius: 9px;
-  font-size: 12px;
-}
-
 .lens {
   top: 12px;
-  overflow: hidden;
-}
-
-button {
-  padding: 6px 11px;
-  border: 0;
-  border-right: 1px solid var(--line-soft);
-  background: none;
-  color: var(--ink-2);
-  font: inherit;
-  font-weight: 500;
-  cursor: pointer;
-}
-
-button:last-child {
-  border-right: 0;
-}
-
-button:hover {
-  background: var(--sea-soft);
-}
-
-button[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--card);
-}
-
-button:focus-visible {
-  outline-offset: -3px;
 }
 
 .gap {
@@ -135,12 +95,19 @@ button:focus-visible {
 }
 
 .legend {
+  position: absolute;
   top: 52px;
+  left: 12px;
+  display: flex;
   flex-wrap: wrap;
   gap: 4px 12px;
   max-width: calc(100% - 24px);
   padding: 6px 11px;
   align-items: center;
+  background: var(--card);
+  border: 1px solid var(--line);
+  border-radius: 9px;
+  font-size: 12px;
 }
 
 .legend span {

@@ -255,15 +255,6 @@ dd {
   align-items: center;
 }
 
-select {
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  background: var(--card);
-  color: inherit;
-  font: inherit;
-  padding: 3px 4px;
-}
-
 .none {
   display: grid;
   gap: 8px;

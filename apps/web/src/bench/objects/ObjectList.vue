@@ -213,15 +213,6 @@ header {
   outline-offset: -2px;
 }
 
-select {
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  background: var(--card);
-  color: inherit;
-  font: inherit;
-  padding: 1px 4px;
-}
-
 .threads {
   display: inline-flex;
   gap: 4px;

@@ -21,7 +21,7 @@ const own = computed(() => {
 </script>
 
 <template>
-  <div v-if="objects.known" class="parts" role="group" aria-label="What is shown">
+  <div v-if="objects.known" class="parts segments" role="group" aria-label="What is shown">
     <button
       v-for="{ part, label, key } in PARTS"
       :key="part"
@@ -40,42 +40,6 @@ const own = computed(() => {
 
 <style scoped>
 .parts {
-  position: absolute;
-  left: 12px;
   bottom: 12px;
-  display: flex;
-  overflow: hidden;
-  background: var(--card);
-  border: 1px solid var(--line);
-  border-radius: 9px;
-  font-size: 12px;
-}
-
-button {
-  padding: 6px 11px;
-  border: 0;
-  border-right: 1px solid var(--line-soft);
-  background: none;
-  color: var(--ink-2);
-  font: inherit;
-  font-weight: 500;
-  cursor: pointer;
-}
-
-button:last-child {
-  border-right: 0;
-}
-
-button:hover {
-  background: var(--sea-soft);
-}
-
-button[aria-pressed='true'] {
-  background: var(--ink);
-  color: var(--card);
-}
-
-button:focus-visible {
-  outline-offset: -3px;
 }
 </style>

@@ -213,15 +213,6 @@ function onKey(event: KeyboardEvent): void {
   margin-left: -8px;
 }
 
-select {
-  border: 1px solid var(--line);
-  border-radius: 5px;
-  background: var(--card);
-  color: inherit;
-  font: inherit;
-  padding: 1px 2px;
-}
-
 .lost {
   color: var(--lost);
 }

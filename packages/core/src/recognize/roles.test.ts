@@ -1,0 +1,179 @@
+import { describe, expect, test } from '@jest/globals';
+import { generateFill } from '../generate/fill.ts';
+import { generateRun } from '../generate/run.ts';
+import { generateSatin } from '../generate/satin.ts';
+import {
+  generateCenterRun,
+  generateColumnEdgeRun,
+  generateEdgeRun,
+  generateReturnRun,
+  generateTatamiUnderlay,
+  generateZigzag,
+} from '../generate/underlay.ts';
+import { type Program, ProgramBuilder } from '../model/program.ts';
+import { readSvg } from '../formats/svg/readSvg.ts';
+import { drawSteps } from './drawSteps.ts';
+import { measureRun } from './measureRun.ts';
+import { findConcerned, publishObject } from './publishObjects.ts';
+import { recognizeProgram } from './recognizeProgram.ts';
+import type { StitchObject } from './stitchObject.ts';
+
+/** Sews paths in one go, a lock before and after; `null` cuts the thread. */
+function sew(paths: readonly (Float64Array | null)[], settle = (v: number): number => v): Program {
+  const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor');
+  let isHeld = false;
+  for (const path of paths) {
+    if (path === null) {
+      builder.trim();
+      isHeld = false;
+      continue;
+    }
+    if (!isHeld) {
+      builder.jump(settle(path[0]!), settle(path[1]!)).stitch(settle(path[0]!), settle(path[1]!));
+      for (let k = 0; k < 4; k++) builder.stitch(settle(path[0]! + (k % 2 === 0 ? 0.7 : 0)), settle(path[1]!));
+    }
+    isHeld = true;
+    for (let k = 0; k < path.length; k += 2) builder.stitch(settle(path[k]!), settle(path[k + 1]!));
+  }
+  return builder.trim().end().build();
+}
+
+const tenth = (v: number): number => Math.round(v * 10) / 10;
+
+/** An arc of a column: its inner and outer rails around a center, from 0 to `turn` degrees. */
+function bend(radius: number, width: number, turn: number): { left: Float64Array; right: Float64Array } {
+  const arc = (r: number): Float64Array =>
+    Float64Array.from({ length: 122 }, (_, k) => {
+      const a = (((k >> 1) * turn) / 60) * (Math.PI / 180);
+      return k % 2 === 0 ? r * Math.cos(a) : r * Math.sin(a);
+    });
+  return { left: arc(radius + width / 2), right: arc(radius - width / 2) };
+}
+
+const cover = (program: Program): StitchObject => recognizeProgram(program).objects.find((o) => o.role === 'cover' && o.kind !== 'run')!;
+
+describe('underlay of columns', () => {
+  const { left, right } = bend(20, 4.5, 100);
+  const top = generateSatin(left, right, { spacing: 0.4, pull: 0.2, splitLength: 7 });
+  const zigzag = generateZigzag(left, right, 2);
+  const back = generateReturnRun(left, right);
+
+  test.each<[string, readonly Float64Array[], readonly string[]]>([
+    ['none', [], []],
+    ['a center run', [generateCenterRun(left, right)], ['center-run']],
+    ['edge runs', [generateColumnEdgeRun(left, right)], ['edge-run']],
+    ['a zigzag and the run back', [zigzag, back], ['zigzag', 'center-run']],
+    ['edge runs, then a zigzag and the run back', [generateColumnEdgeRun(left, right), zigzag, back], ['edge-run', 'zigzag', 'center-run']],
+  ])('%s', (_, layers, kinds) => {
+    for (const settle of [(v: number) => v, tenth]) {
+      const satin = cover(sew([...layers, top], settle));
+      expect(satin.kind).toBe('satin');
+      expect(satin.underlay.map((u) => u.kind)).toEqual(kinds);
+      expect(satin.spacing! / 0.4).toBeCloseTo(1, 1);
+      expect(satin.width!.mean).toBeGreaterThan(4.4);
+      satin.underlay.forEach((layer, k) => expect(layer.last).toBeLessThan(satin.underlay[k + 1]?.first ?? satin.first));
+    }
+  });
+});
+
+describe('underlay of fills', () => {
+  const outline = Float64Array.of(0, 0, 26, 2, 30, 18, 14, 26, -2, 16);
+  const hole = Float64Array.of(10, 9, 16, 9, 16, 15, 10, 15);
+  const spec = { angle: 25, spacing: 0.42, stitchLength: 4, offset: 0.25 };
+
+  test('a hole is a hole, its edge run belongs to the fill, and the angle is the fill’s own', () => {
+    const rings = [outline, hole];
+    const layers = generateEdgeRun(rings).flatMap((path) => [path, null]);
+    const fill = cover(sew([...layers, ...generateFill(rings, spec).flatMap((path) => [path, null])]));
+    expect(fill.holes).toHaveLength(1);
+    expect(fill.angle).toBeCloseTo(25, 0);
+    expect(fill.underlay.map((u) => u.kind)).toContain('edge-run');
+    expect(fill.spacing).toBeCloseTo(0.42, 2);
+  });
+
+  test('rows joined square and slanted, mirrored and turned, are the same fill', () => {
+    for (const rowEnds of ['square', 'slanted'] as const) {
+      for (const turn of [0, 37, 142]) {
+        const [c, s] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)];
+        const paths = generateFill([outline], { ...spec, rowEnds }).map((path) =>
+          path.map((_, k) => {
+            const [x, y] = [path[k - (k % 2)]!, -path[k - (k % 2) + 1]!];
+            return k % 2 === 0 ? x * c - y * s : x * s + y * c;
+          }),
+        );
+        const fill = cover(sew(paths));
+        expect(fill.kind).toBe('fill');
+        const off = Math.abs((((fill.angle! - (turn - 25)) % 180) + 180) % 180);
+        expect(Math.min(off, 180 - off)).toBeLessThan(1);
+        expect(fill.spacing).toBeCloseTo(0.42, 2);
+      }
+    }
+  });
+
+  test('open rows under a cover are tatami, however few', () => {
+    const narrow = Float64Array.of(0, 0, 7, 0, 7, 30, 0, 30);
+    const layer = generateTatamiUnderlay([narrow], 0);
+    const fill = cover(sew([...layer, ...generateFill([narrow], { ...spec, angle: 0 })]));
+    expect(fill.underlay.map((u) => u.kind)).toEqual(['tatami']);
+  });
+});
+
+describe('runs', () => {
+  test.each([1, 2, 3, 5])('gone over %d times', (passes) => {
+    const line = generateRun(Float64Array.of(0, 0, 10, 6, 24, 2, 33, 9), { stitchLength: 2.2 });
+    const back = Float64Array.from(
+      Array.from({ length: line.length / 2 }, (_, k) => [line[line.length - 2 - 2 * k]!, line[line.length - 1 - 2 * k]!]).flat(),
+    );
+    const builder = new ProgramBuilder();
+    for (let pass = 0; pass < passes; pass++) {
+      const path = pass % 2 === 0 ? line : back;
+      for (let k = pass === 0 ? 0 : 2; k < path.length; k += 2) builder.stitch(tenth(path[k]!), tenth(path[k + 1]!));
+    }
+    const program = builder.build();
+    const run = measureRun(program, 0, program.rowCount - 1);
+    expect(run.passes).toBe(passes);
+    expect(run.stitchLength).toBeCloseTo(2.2, 0);
+  });
+});
+
+describe('what is said of objects', () => {
+  const { left, right } = bend(15, 3, 90);
+  const program = sew([
+    generateCenterRun(left, right),
+    generateSatin(left, right, { spacing: 0.4, pull: 0, splitLength: 7 }),
+    null,
+    Float64Array.of(40, 0, 42, 0, 44, 0, 46, 0, 48, 0),
+  ]);
+  const recognition = recognizeProgram(program);
+
+  test('JSON has plain lists of pairs, and no number that is none', () => {
+    for (const object of recognition.objects) {
+      const text = JSON.stringify(publishObject(object));
+      expect(text).not.toContain('null');
+      const { outline } = JSON.parse(text) as { outline: [number, number][] };
+      expect(outline.every((pair) => pair.length === 2)).toBe(true);
+      expect(outline).toHaveLength(object.outline.length / 2);
+    }
+  });
+
+  test('a finding at a tie or a trim concerns the object that it holds', () => {
+    const satin = recognition.objects.findIndex((o) => o.kind === 'satin');
+    const layer = recognition.objects.findIndex((o) => o.role === 'underlay');
+    const tie = recognition.objects.find((o) => o.role === 'tie')!;
+    expect(findConcerned([tie.first], recognition)).toEqual([layer]);
+    const trim = recognition.objects[satin]!.last + 1;
+    expect(recognition.ownerOfRow[trim]).toBe(-1);
+    expect(findConcerned([trim, trim], recognition)).toEqual([satin]);
+    expect(findConcerned([], recognition)).toEqual([]);
+  });
+
+  test('pictures of the steps are SVG that reads, in mm, one for each step', () => {
+    const pictures = drawSteps(program);
+    expect(pictures.map((p) => p.name)).toEqual(['1-stretches', '2-strokes', '3-segments', '4-kinds', '5-geometry', '6-roles']);
+    for (const { svg, title } of pictures) {
+      expect(svg).toContain(`<title>${title}</title>`);
+      const read = readSvg(svg);
+      expect(read.ok).toBe(true);
+    }
+  });
+});
