@@ -13,7 +13,7 @@ const common = {
 export default {
   maxWorkers: 2,
   projects: [
-    { ...common, displayName: 'core', roots: ['<rootDir>/packages', '<rootDir>/demo'] },
+    { ...common, displayName: 'core', roots: ['<rootDir>/packages', '<rootDir>/demo', '<rootDir>/bench'] },
     { ...common, displayName: 'server', roots: ['<rootDir>/apps/server/src'] },
     {
       ...common,

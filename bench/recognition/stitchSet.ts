@@ -32,7 +32,8 @@ export function stitchSet(rounds: number, part?: KnownProgram['part']): KnownPro
   });
 }
 
-function stitchShape(shape: Shape, part: KnownProgram['part'], seed: number): KnownProgram {
+/** A shape in manners drawn by chance from a seed. */
+export function stitchShape(shape: Shape, part: KnownProgram['part'], seed: number): KnownProgram {
   const chance = seededChance(seed);
   const between = (from: number, to: number): number => from + chance() * (to - from);
   const pick = <T>(list: readonly T[]): T => list[Math.floor(chance() * list.length)]!;

@@ -243,6 +243,35 @@ describe('keys', () => {
     expect(press('n', { ctrlKey: true }).defaultPrevented).toBe(false);
   });
 
+  test('reach objects on the screen that has them, and step back to none selected', async () => {
+    const bench = await layOnBench();
+    const done: string[] = [];
+    const note =
+      (what: string) =>
+      (...by: unknown[]): void =>
+        void done.push([what, ...by].join(' '));
+    const objects = { step: note('step'), show: note('show'), join: note('join'), split: note('split'), clear: note('clear') };
+    show(
+      defineComponent({
+        setup: () => useBenchKeys({ fit: note('fit'), zoomBy: note('zoom'), objects }),
+        render: () => h('div'),
+      }),
+    );
+    for (const key of ['a', 'c', 'u', 'v', 'j', 's']) expect(press(key).defaultPrevented).toBe(true);
+    press('ArrowRight', { altKey: true });
+    press('ArrowLeft', { altKey: true });
+    expect(done).toEqual(['show all', 'show cover', 'show underlay', 'show travel', 'join', 'split', 'step 1', 'step -1']);
+    expect(bench.time).toBeUndefined();
+    press('ArrowLeft');
+    expect(bench.time).toBeDefined();
+    press('Escape');
+    expect([bench.time, done.length]).toEqual([undefined, 8]);
+    press('Escape');
+    expect(done[8]).toBe('clear');
+    for (const key of ['n', 't', 'k']) expect(press(key).defaultPrevented).toBe(false);
+    expect([press('5'), press('6')].map(() => bench.kind)).toEqual(['layers', 'layers']);
+  });
+
   test('step through stitches: one, ten, and to where the needle went in anew', async () => {
     const { bench } = await withKeys();
     const { done, program } = bench.now!.view;
@@ -403,6 +432,13 @@ describe('on the cloth', () => {
     expect(lens.emitted('update:modelValue')).toEqual([['paths']]);
     await lens.setProps({ modelValue: 'paths' });
     expect(words(lens.find('.legend'))).toBe('jump trim entry exit');
+    await lens.setProps({ modelValue: 'directions' });
+    expect(words(lens.find('.legend'))).toBe('Stitches run 0° 30° 60° 90° 120° 150°');
+    await lens.setProps({ modelValue: 'layers' });
+    expect(words(lens.find('.legend'))).toBe('Covers under it 0 1 2 3 4 and more underlay and travel faint');
+    await lens.setProps({ hasObjects: false });
+    expect(words(lens.find('.legend'))).toContain('objects are not known yet');
+    expect(lens.findAll('button').some((b) => b.text() === 'Layers')).toBe(false);
   });
 });
 

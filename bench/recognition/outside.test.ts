@@ -1,0 +1,78 @@
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { containsPoint, recognizeProgram, signedArea } from '@isola/core';
+import { scoreProgram, summarize } from './score.ts';
+import { readShapes, type Shape } from './shapes.ts';
+import { type KnownProgram, seededChance, stitchShape } from './stitchSet.ts';
+
+// A few of the shapes that nobody here drew, as a guard between runs of the whole score (npm run score): letters of IBM Plex Sans (SIL Open
+// Font License), icons of Material Design Icons (Apache 2.0), a land of Natural Earth (public domain).
+const NAMES = ['letter O', 'letter R', 'letter S', 'heart', 'fish', 'land 9'];
+
+let shapes: Shape[] = [];
+let programs: KnownProgram[] = [];
+beforeAll(() => {
+  shapes = readShapes();
+  programs = shapes
+    .filter((s) => NAMES.includes(s.name))
+    .flatMap((shape, k) => [0, 1, 2].map((round) => stitchShape(shape, 'tune', 7000 + 100 * k + round)));
+});
+
+describe('outside shapes', () => {
+  test('are areas with their holes: outlines around, holes inside, none crossing into another', () => {
+    expect(shapes.length).toBeGreaterThan(80);
+    for (const { name, areas } of shapes) {
+      for (const [outline, ...holes] of areas) {
+        expect({ name, isArea: Math.abs(signedArea(outline!)) > 9 }).toEqual({ name, isArea: true });
+        for (const hole of holes) expect(containsPoint([outline!], hole[0]!, hole[1]!)).toBe(true);
+      }
+    }
+    const letter = shapes.find((s) => s.name === 'letter B')!;
+    expect(letter.areas.map((a) => a.length)).toEqual([3]);
+  });
+
+  test('stitched in manners drawn by chance, scaled, turned, mirrored, rounded and jittered, are recognized as what they are', () => {
+    expect(programs).toHaveLength(3 * NAMES.length);
+    const s = summarize(programs.flatMap(scoreProgram));
+    expect(s.objects).toBeGreaterThanOrEqual(6 * programs.length);
+    expect(s.right).toBeGreaterThanOrEqual(0.95);
+    expect(s.spacingMedian).toBeLessThan(0.03);
+    expect(s.angleMedian).toBeLessThan(2);
+    expect(s.outlineMedian).toBeGreaterThan(0.97);
+    expect(s.layersFound).toBeGreaterThanOrEqual(0.9);
+  });
+
+  test('drawn objects lie in order in their programs, and underlay before its cover', () => {
+    for (const { objects, program } of programs) {
+      let last = -1;
+      for (const object of objects) {
+        for (const layer of object.underlay) {
+          expect(layer.first).toBeGreaterThan(last);
+          last = layer.last;
+        }
+        expect(object.first).toBeGreaterThan(last);
+        last = object.last;
+      }
+      expect(last).toBeLessThan(program.rowCount);
+    }
+  });
+
+  test('the same stitches give the same objects, and chance from one seed is the same chance', () => {
+    const { program } = programs[0]!;
+    expect(recognizeProgram(program)).toEqual(recognizeProgram(program));
+    const [a, b] = [seededChance(5), seededChance(5)];
+    expect(Array.from({ length: 50 }, a)).toEqual(Array.from({ length: 50 }, b));
+  });
+
+  test('a score tells a wrong kind, lost rows and lost underlay', () => {
+    const known = programs.find((p) => p.objects.some((o) => o.underlay.length > 0))!;
+    const wrong = known.objects.map((o) => ({ ...o, kind: o.kind === 'run' ? ('satin' as const) : ('run' as const) }));
+    expect(summarize(scoreProgram({ ...known, objects: wrong })).right).toBe(0);
+    const moved = known.objects.map((o) => ({ ...o, last: o.last + 4 * (o.last - o.first + 1) }));
+    expect(summarize(scoreProgram({ ...known, objects: moved })).right).toBe(0);
+    const other = known.objects.map((o) => ({
+      ...o,
+      underlay: o.underlay.map((u) => ({ ...u, kind: u.kind === 'zigzag' ? ('tatami' as const) : ('zigzag' as const) })),
+    }));
+    expect(summarize(scoreProgram({ ...known, objects: other })).layersFound).toBe(0);
+  });
+});
