@@ -17,7 +17,7 @@ import {
   startDesign,
 } from '@isola/core';
 import { makeProgram } from './programs.ts';
-import { mixedProgram } from './recognition/mixed.ts';
+import { mixedProgram } from './recognition/mixed.bench.ts';
 
 const RUNS = 7;
 const target = defaultTarget();

@@ -28,6 +28,8 @@ const { useBench } = await import('./bench.ts');
 const { useObjects } = await import('./objects.ts');
 const { default: ObjectList } = await import('../bench/objects/ObjectList.vue');
 const { default: ObjectFacts } = await import('../bench/objects/ObjectFacts.vue');
+const { default: ObjectMarks } = await import('../bench/objects/ObjectMarks.vue');
+const { default: PartPicker } = await import('../bench/objects/PartPicker.vue');
 const { findObjectAt } = await import('../bench/objects/findObjectAt.ts');
 
 /** A fill, a narrow column of another thread on it, and two columns alike beside it. */
@@ -84,7 +86,8 @@ beforeEach(() => {
 });
 afterEach(() => document.body.replaceChildren());
 
-const show = (component: Component) => mount(component, { global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
+const show = (component: Component, props: Record<string, unknown> = {}) =>
+  mount(component, { props, global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
 
 describe('objects of the design on the bench', () => {
   test('are recognized when it is laid there, handed to the drawing worker, listed by what is chosen, and stepped through', async () => {
@@ -183,5 +186,65 @@ describe('the list and the facts', () => {
     await select.setValue('travel');
     await settled();
     expect(objects.selected?.role).toBe('travel');
+  });
+});
+
+describe('marks and parts on the cloth', () => {
+  const sight = { view: { x: 10, y: 10, scale: 10 }, size: { width: 400, height: 400 } };
+  /** Numbers of a path, in pairs. */
+  const pointsOf = (d: string): number[] => (d.match(/-?\d+(\.\d+)?/g) ?? []).map(Number);
+
+  test('the selected object has its outline, the way its rows run, and brackets where the needle comes and goes', async () => {
+    const objects = await layOnBench();
+    const marks = show(ObjectMarks, sight);
+    expect(marks.find('svg').exists()).toBe(false);
+    objects.select(objects.listed[0]);
+    await nextTick();
+    const shape = marks.findAll('.shape');
+    expect(shape).toHaveLength(1);
+    // The fill is 20 mm square around the middle of what is in sight: 200 px to either side of 200.
+    const points = pointsOf(shape[0]!.attributes('d')!);
+    expect(Math.min(...points)).toBeLessThan(105);
+    expect(Math.max(...points)).toBeGreaterThan(295);
+    const [ax, ay, bx, by] = pointsOf(marks.find('.axis').attributes('d')!) as [number, number, number, number];
+    expect((Math.atan2(ay - by, bx - ax) * 180) / Math.PI).toBeCloseTo(30, 0);
+    expect(marks.findAll('.bracket')).toHaveLength(2);
+    objects.select(objects.listed[2]);
+    objects.filter = { ...objects.filter, likeSelected: true };
+    await nextTick();
+    expect(marks.find('.axis').exists()).toBe(false);
+    expect(marks.find('.shape').attributes('d')!.match(/M/g)).toHaveLength(2);
+    expect(marks.findAll('.alike')).toHaveLength(1);
+  });
+
+  test('cover, underlay and travel are chosen by themselves, or the selected object with what lies under it', async () => {
+    const objects = await layOnBench();
+    const parts = show(PartPicker);
+    const names = (): string[] => parts.findAll('button').map((b) => b.text());
+    expect(names()).toEqual(['Everything', 'Cover', 'Underlay', 'Travel and ties']);
+    await parts.findAll('button')[2]!.trigger('click');
+    expect(objects.part).toBe('underlay');
+    expect(parts.findAll('[aria-pressed=true]').map((b) => b.text())).toEqual(['Underlay']);
+    objects.select(objects.listed[1]);
+    await nextTick();
+    await parts.findAll('button')[4]!.trigger('click');
+    expect(objects.part).toEqual([objects.objects.indexOf(objects.listed[1]!)]);
+    objects.select(objects.listed[2]);
+    expect(objects.part).toBe('all');
+  });
+
+  test('objects are recognized anew when rows or decisions change, and not when a finding is kept', async () => {
+    const engine = createEngine();
+    const opened = await engine.open(file(), defaultTarget(), []);
+    const keyAfter = async (operation: unknown): Promise<string> => {
+      const changed = await engine.extend([{ id: crypto.randomUUID(), kind: 'do', name: 'step', operation: operation as never }]);
+      if (!changed.ok) throw new Error(changed.reason);
+      return changed.now.objectsKey;
+    };
+    const first = opened.now.objectsKey;
+    expect(await keyAfter({ id: 'keep-finding', key: 'k', rule: 'tiny-stitch', title: 't', reason: 'r' })).toBe(first);
+    const decided = await keyAfter({ id: 'decide-objects', decisions: [{ kind: 'split', row: 40 }] });
+    expect(decided).not.toBe(first);
+    expect(await keyAfter({ id: 'keep-finding', key: 'l', rule: 'tiny-stitch', title: 't', reason: 'r' })).toBe(decided);
   });
 });

@@ -177,3 +177,34 @@ describe('what is said of objects', () => {
     }
   });
 });
+
+describe('patterns that only look like one', () => {
+  const patternOf = (path: Float64Array): string | undefined =>
+    recognizeProgram(sew([path])).objects.find((o) => o.role === 'cover' && o.stitches > 3)?.pattern;
+  const polyline = (...points: number[]): Float64Array => generateRun(Float64Array.from(points), { stitchLength: 2 });
+
+  test.each<[string, Float64Array]>([
+    [
+      'a satin is no edge stitch',
+      generateSatin(Float64Array.of(0, 0, 20, 0), Float64Array.of(0, 3, 20, 3), { spacing: 0.4, pull: 0, splitLength: 7 }),
+    ],
+    ['a frame is no registration mark', polyline(0, 0, 8, 0, 8, 8, 0, 8, 0, 0)],
+    ['an angle is none either', polyline(0, 0, 9, 0, 9, 9)],
+    ['a long line that never comes near itself fills nothing', polyline(0, 0, 90, 10, 180, 0, 270, 10)],
+    ['two lines far apart fill nothing', polyline(0, 0, 90, 0, 90, 9, 0, 9)],
+  ])('%s', (_, path) => {
+    expect(patternOf(path)).toBeUndefined();
+  });
+
+  test('one line through a shape, evenly beside itself and turning about, is a meander fill with its area', () => {
+    const points: number[] = [];
+    for (let row = 0; row < 12; row++)
+      for (let k = 0; k <= 24; k++) {
+        const x = row % 2 === 0 ? k : 24 - k;
+        points.push(x, 2 * row + 0.35 * Math.sin(x * 1.3));
+      }
+    const meander = recognizeProgram(sew([Float64Array.from(points)])).objects.find((o) => o.role === 'cover')!;
+    expect(meander.kind).toBe('fill');
+    expect(meander.spacing! / (meander.pattern === undefined ? 2 : 1)).toBeCloseTo(2, 0);
+  });
+});
