@@ -54,4 +54,18 @@ describe('figures', () => {
       expect(tip.rails!.left.length).toBeGreaterThan(20);
     }
   });
+
+  test('angles without a sense differ by 90° at most', () => {
+    for (const [a, b, difference] of [
+      [0, 0, 0],
+      [0, 180, 0],
+      [179, 1, 2],
+      [10, 100, 90],
+      [-30, 170, 20],
+      [45, 405, 0],
+    ] as const) {
+      expect(axisDifference(a, b)).toBeCloseTo(difference, 9);
+      expect(axisDifference(b, a)).toBeCloseTo(difference, 9);
+    }
+  });
 });
