@@ -76,8 +76,17 @@ function findTurns(program: Program, strokes: Strokes): Uint8Array {
     const least = strokes.length[k]! < SHORT_TURN * Math.min(before, after) ? 8 : 30;
     if (against(strokes, k - 1, k) < least || strokes.length[k]! > 1.2 * Math.max(before, after)) continue;
     if (against(strokes, k - 1, k + 1) < 25 && overlap(program, strokes, k - 1, k + 1) > 0.3) isTurn[k] = 1;
+    else if (isTurnOfTwo(program, strokes, k)) isTurn[k] = isTurn[k + 1] = 1;
   }
   return isTurn;
+}
+
+/** A turn that goes too far along the edge and comes back: two short strokes between two rows much longer than both. */
+function isTurnOfTwo(program: Program, strokes: Strokes, k: number): boolean {
+  if (k + 2 >= strokes.count || strokes.last[k + 1]! - strokes.first[k + 1]! > 2) return false;
+  const way = strokes.length[k]! + strokes.length[k + 1]!;
+  if (way > LONGEST_TURN || way > SHORT_TURN * Math.min(strokes.length[k - 1]!, strokes.length[k + 2]!)) return false;
+  return against(strokes, k - 1, k + 2) < 25 && overlap(program, strokes, k - 1, k + 2) > 0.3;
 }
 
 interface Steps {
@@ -101,7 +110,8 @@ function measureSteps(program: Program, strokes: Strokes, isTurn: Uint8Array): S
   let lastApart = 0;
   for (let k = 1; k < count; k++) {
     if (isTurn[k]) continue;
-    const a = isTurn[k - 1] ? k - 2 : k - 1;
+    let a = k - 1;
+    while (a > 0 && isTurn[a]) a--;
     const away = against(strokes, a, k);
     const length = Math.min(strokes.length[a]!, strokes.length[k]!);
     // A throw of a narrow column leans by its pitch, and a short one by rounding.

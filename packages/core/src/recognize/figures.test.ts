@@ -17,7 +17,7 @@ const mainOf = (program: Program): StitchObject => recognizeProgram(program).obj
 describe('figures', () => {
   const outline = Float64Array.of(0, 0, 30, 3, 27, 24, 12, 30, -3, 20);
 
-  test.each([0.3, 0.38, 0.5, 0.65, 0.8])('a pitch of %d mm comes back within 3 %, at any angle, also rounded to 0.1 mm', (spacing) => {
+  test.each([0.3, 0.38, 0.5, 0.65, 0.8, 1.1])('a pitch of %d mm comes back within 3 %, at any angle, also rounded to 0.1 mm', (spacing) => {
     for (const angle of [0, 17, 45, 90, 133]) {
       for (const grain of [0.001, 0.1]) {
         const [path] = generateFill([outline], { angle, spacing, stitchLength: 3.7, offset: 0.3 });
