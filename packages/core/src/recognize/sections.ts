@@ -1,0 +1,113 @@
+import type { Program } from '../model/program.ts';
+import { containsPoint } from '../geometry/ring.ts';
+import { measureRows } from './cutPieces.ts';
+import { findLattice, latticeRows } from './lattice.ts';
+import type { Measured, Piece } from './piece.ts';
+import { distanceToRings, ringsOf } from './ringed.ts';
+import { isSameAxis, type RowSet } from './rows.ts';
+
+/** What a fill starts to be put together from runs this much one way. */
+export const ONE_WAY = 0.97;
+/** Sections farther apart than this (mm) are never of one fill. */
+const FARTHEST = 10;
+/** How much the figures of two sections of one fill may differ: degrees, and a share. Narrow ones have no stitch length to compare. */
+const SAME_ANGLE = 5;
+const SAME_PITCH = 0.15;
+/** Sections of fewer rows than this are measured less surely, and may differ by so many times as much. */
+export const FEW_ROWS = 12;
+const FEW_SLACK = 2.5;
+const IN_LATTICE = 3;
+
+/** A piece as a section of a fill, whatever it was taken for by itself. */
+export interface Section {
+  readonly index: number;
+  readonly rows: RowSet;
+  readonly fill: FillMeasured;
+  readonly rings: readonly Float64Array[];
+  readonly box: readonly [minX: number, minY: number, maxX: number, maxY: number];
+}
+
+export type FillMeasured = Extract<Measured, { kind: 'fill' }>;
+
+/** Each piece as a section by its own rows, kept once made; none where it has no rows that run one way. */
+export function createSections(program: Program, pieces: readonly Piece[]): (index: number) => Section | undefined {
+  const known = new Map<number, Section | undefined>();
+  return (index) => {
+    if (known.has(index)) return known.get(index);
+    const { rows, measured } = pieces[index]!;
+    const isOneWay = rows !== undefined && (measured.kind === 'fill' || rows.evenness >= ONE_WAY);
+    const section = isOneWay
+      ? makeSection(index, rows, measured.kind === 'fill' ? measured : (measureRows(program, rows, 'fill') as FillMeasured))
+      : undefined;
+    known.set(index, section);
+    return section;
+  };
+}
+
+/** Whether two sections may be of one fill by their angle and pitch. */
+export function isAlike(a: Section, b: Section): boolean {
+  const slack = Math.min(a.rows.count, b.rows.count) < FEW_ROWS ? FEW_SLACK : 1;
+  if (!isSameAxis(a.fill.angle, b.fill.angle, SAME_ANGLE * slack)) return false;
+  return Math.abs(Math.log(a.fill.spacing / b.fill.spacing)) <= SAME_PITCH * slack;
+}
+
+/** What of a piece lies in the rows of another section, as a section; none where too little does. */
+export function asSectionOf(program: Program, piece: Piece, index: number, seed: Section): Section | undefined {
+  const lattice = findLattice(program, piece.first - 1, piece.last, seed.fill.angle, seed.fill.spacing / 2);
+  const inLattice = lattice === undefined ? undefined : latticeRows(program, piece.first - 1, piece.last, lattice);
+  if (inLattice === undefined || inLattice.count < 2) return undefined;
+  const fill = measureRows(program, inLattice, 'fill') as FillMeasured;
+  // Open rows may lie on every so many lines of the lattice by chance; those of a section follow one another on it.
+  return fill.spacing < IN_LATTICE * seed.fill.spacing ? makeSection(index, inLattice, fill) : undefined;
+}
+
+function makeSection(index: number, rows: RowSet, fill: FillMeasured): Section {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let k = 0; k < fill.outline.length; k += 2) {
+    minX = Math.min(minX, fill.outline[k]!);
+    maxX = Math.max(maxX, fill.outline[k]!);
+    minY = Math.min(minY, fill.outline[k + 1]!);
+    maxY = Math.max(maxY, fill.outline[k + 1]!);
+  }
+  return { index, rows, fill, rings: ringsOf(fill), box: [minX, minY, maxX, maxY] };
+}
+
+/**
+ * A test whether two sections lie no farther apart than `reach` mm, by their edges' corners. What was measured once is kept, since the same two
+ * are asked about from every seed near them.
+ */
+export function createNearness(): (a: Section, b: Section, reach: number) => boolean {
+  const known = new Map<Section, Map<Section, number>>();
+  return (a, b, reach) => {
+    if (areBoxesApart(a.box, b.box, reach)) return false;
+    const [low, high] = a.index < b.index ? [a, b] : [b, a];
+    let gaps = known.get(low);
+    if (gaps === undefined) known.set(low, (gaps = new Map()));
+    let gap = gaps.get(high);
+    if (gap === undefined) gaps.set(high, (gap = measureGap(a, b)));
+    return gap <= reach;
+  };
+}
+
+function areBoxesApart(a: Section['box'], b: Section['box'], reach: number): boolean {
+  return a[0] > b[2] + reach || b[0] > a[2] + reach || a[1] > b[3] + reach || b[1] > a[3] + reach;
+}
+
+/** The distance between two areas, mm: 0 where they overlap, and never more than {@link FARTHEST} is told apart. */
+function measureGap(a: Section, b: Section): number {
+  let least = FARTHEST;
+  for (const [from, to] of [
+    [a, b],
+    [b, a],
+  ] as const) {
+    for (const ring of from.rings) {
+      for (let k = 0; k < ring.length; k += 2) {
+        const [x, y] = [ring[k]!, ring[k + 1]!];
+        if (x < to.box[0] - least || x > to.box[2] + least || y < to.box[1] - least || y > to.box[3] + least) continue;
+        if (containsPoint(to.rings, x, y)) return 0;
+        least = Math.min(least, distanceToRings(to.rings, x, y));
+      }
+    }
+  }
+  return least;
+}

@@ -1,0 +1,157 @@
+import type { Program } from '../model/program.ts';
+import { lengthOfPath } from '../geometry/path.ts';
+import { wayOf } from './areas.ts';
+import { makePiece, measureRows } from './cutPieces.ts';
+import { findLattice, latticeRows } from './lattice.ts';
+import type { Piece } from './piece.ts';
+import { distanceToRings, perimeterOf, ringsOf } from './ringed.ts';
+import { meanAxis, median, type RowSet } from './rows.ts';
+
+/** An edge run follows so much of the edge at least, inside by so much, mm. */
+const LEAST_EDGE = 0.45;
+const DEEPEST_EDGE = 1.9;
+/** It keeps its distance from the edge within this (mm), for this share of its penetrations. */
+const EVEN_INSET = 0.4;
+const MOSTLY = 0.65;
+/** A layer of underlay has more stitches than this. */
+const LEAST_LAYER = 2;
+/** Runs along the edges of a column lie this share of its width apart at least. */
+const APART_ACROSS = 0.22;
+/** A run longer than this many times its column goes there and back. */
+const ONE_WAY_RUN = 1.15;
+/** Rows of open underlay lie so far apart (mm), are so many at least, and make up so much of its thread. */
+const OPEN_STEPS = { from: 0.9, to: 2.7 };
+const LEAST_OPEN_ROWS = 3;
+const OPEN_SHARE = 0.45;
+const MOST_OPEN_SHARE = 0.6;
+
+/** A run inside a cover: down the middle, along the edge, or just on its way. */
+export function underCover(program: Program, piece: Piece, cover: Piece): Piece[] {
+  const { measured } = cover;
+  const mark = (p: Piece, kind: Piece['underlayKind']): Piece => {
+    p.parent = cover;
+    p.role = kind === undefined ? 'travel' : 'underlay';
+    p.underlayKind = kind;
+    return p;
+  };
+  if (measured.kind === 'satin') {
+    const length = wayOf(piece);
+    const long = Math.max(lengthOfPath(measured.rails.left), lengthOfPath(measured.rails.right));
+    if (length < 0.5 * long || piece.last - piece.first < LEAST_LAYER) return [mark(piece, undefined)];
+    return [mark(piece, isAlongEdges(program, piece, cover, length > ONE_WAY_RUN * long) ? 'edge-run' : 'center-run')];
+  }
+  const asRest = (p: Piece): Piece => {
+    const open = asOpenRows(program, p, cover);
+    return open === undefined ? mark(p, undefined) : mark(open, 'tatami');
+  };
+  const whole = asOpenRows(program, piece, cover, MOST_OPEN_SHARE);
+  if (whole !== undefined) return [mark(whole, 'tatami')];
+  const rings = ringsOf(measured);
+  const inset: number[] = [];
+  for (let i = piece.first; i <= piece.last; i++) inset.push(distanceToRings(rings, program.x[i]!, program.y[i]!));
+  const usual = median(inset.filter((d) => d < DEEPEST_EDGE));
+  const isEven = (d: number): boolean => Math.abs(d - usual) < EVEN_INSET && d < DEEPEST_EDGE;
+  const nearest = rings.reduce((best, r) => (distanceToWay(program, piece, r) < distanceToWay(program, piece, best) ? r : best));
+  const around = LEAST_EDGE * perimeterOf([nearest]);
+  const [a, b] = longestStretch(inset, isEven);
+  const part = makePiece(program, piece.thread, piece.stretch, piece.first + a, piece.first + b, 'cover', piece.confidence);
+  if (b - a < 4 || wayOf(part) < around) {
+    const isAlong = inset.filter(isEven).length >= MOSTLY * inset.length && wayOf(piece) >= around;
+    const rest = asRest(piece);
+    return [isAlong && rest.underlayKind === undefined ? mark(piece, 'edge-run') : rest];
+  }
+  const out: Piece[] = [];
+  if (a > 2) out.push(asRest(makePiece(program, piece.thread, piece.stretch, piece.first, piece.first + a - 1, 'travel')));
+  const from = a > 2 ? piece.first + a : piece.first;
+  const isTail = piece.last - (piece.first + b) > 2;
+  const to = isTail ? piece.first + b : piece.last;
+  out.push(mark(makePiece(program, piece.thread, piece.stretch, from, to, 'underlay', piece.confidence), 'edge-run'));
+  if (isTail) out.push(asRest(makePiece(program, piece.thread, piece.stretch, to + 1, piece.last, 'travel')));
+  return out;
+}
+
+/** Rows so open that they look like a line with corners: tatami where they lie on lines one step apart, across the cover. */
+function asOpenRows(program: Program, piece: Piece, cover: Piece, share = OPEN_SHARE): Piece | undefined {
+  const { x, y } = program;
+  const dx: number[] = [];
+  const dy: number[] = [];
+  for (let i = piece.first + 1; i <= piece.last; i++) {
+    dx.push(x[i]! - x[i - 1]!);
+    dy.push(y[i]! - y[i - 1]!);
+  }
+  // Underlay mostly runs square to its cover; what its own stitches say is the second guess.
+  const square = cover.measured.kind === 'fill' ? [(cover.measured.angle + 90) % 180] : [];
+  for (const angle of [...square, meanAxis(dx, dy).angle]) {
+    for (let step = OPEN_STEPS.from; step <= OPEN_STEPS.to; step *= 1.03) {
+      const lattice = findLattice(program, piece.first, piece.last, angle, step);
+      if (lattice === undefined) continue;
+      const rows = latticeRows(program, piece.first, piece.last, lattice);
+      const laid = rows.length.reduce((sum, l) => sum + l, 0);
+      if (rows.count < LEAST_OPEN_ROWS || laid < share * wayOf(piece) || !goesToAndFro(program, rows)) continue;
+      const measured = measureRows(program, rows, 'fill');
+      // Straights of a line far apart may lie on lines of some lattice, but do not follow one another on it.
+      if ('spacing' in measured && measured.spacing < 3 * step) return { ...piece, rows, measured };
+    }
+  }
+  return undefined;
+}
+
+function goesToAndFro({ x, y }: Program, rows: RowSet): boolean {
+  let against = 0;
+  for (let r = 1; r < rows.count; r++) {
+    const [a, b, c, d] = [rows.first[r - 1]!, rows.last[r - 1]!, rows.first[r]!, rows.last[r]!];
+    if ((x[b]! - x[a]!) * (x[d]! - x[c]!) + (y[b]! - y[a]!) * (y[d]! - y[c]!) < 0) against++;
+  }
+  return against >= 0.6 * (rows.count - 1);
+}
+
+/** Mean distance of a run's penetrations from a ring, mm. */
+function distanceToWay({ x, y }: Program, piece: Piece, ring: Float64Array): number {
+  let sum = 0;
+  for (let i = piece.first; i <= piece.last; i++) sum += distanceToRings([ring], x[i]!, y[i]!);
+  return sum / (piece.last - piece.first + 1);
+}
+
+/**
+ * Whether a run inside a column follows its edges: one that goes there and back lies near one edge on its way there and near the other on its
+ * way back; one that goes only there lies nearer to an edge than to the middle all along.
+ */
+function isAlongEdges({ x, y }: Program, piece: Piece, cover: Piece, isThereAndBack: boolean): boolean {
+  if (cover.measured.kind !== 'satin') return false;
+  const { left, right } = cover.measured.rails;
+  const places: number[] = [];
+  for (let i = piece.first; i <= piece.last; i++) {
+    const a = distanceToLine(left, x[i]!, y[i]!);
+    const b = distanceToLine(right, x[i]!, y[i]!);
+    places.push(a + b > 1e-6 ? a / (a + b) : 0.5);
+  }
+  const half = places.length >> 1;
+  if (isThereAndBack) return Math.abs(median(places.slice(0, half)) - median(places.slice(half))) > APART_ACROSS;
+  return Math.abs(median(places) - 0.5) > APART_ACROSS;
+}
+
+function distanceToLine(line: Float64Array, px: number, py: number): number {
+  let least = Infinity;
+  for (let k = 2; k < line.length; k += 2) {
+    const dx = line[k]! - line[k - 2]!;
+    const dy = line[k + 1]! - line[k - 1]!;
+    const square = dx * dx + dy * dy;
+    const t = square > 0 ? Math.max(0, Math.min(1, ((px - line[k - 2]!) * dx + (py - line[k - 1]!) * dy) / square)) : 0;
+    least = Math.min(least, Math.hypot(line[k - 2]! + t * dx - px, line[k - 1]! + t * dy - py));
+  }
+  return least;
+}
+
+/** First and last index of the longest part that fits, odd ones out of three or fewer in between forgiven. */
+function longestStretch(values: readonly number[], fits: (value: number) => boolean): [number, number] {
+  let best: [number, number] = [0, -1];
+  let start = -1;
+  let lastFit = -1;
+  for (let k = 0; k < values.length; k++) {
+    if (!fits(values[k]!)) continue;
+    if (start < 0 || k - lastFit > 4) start = k;
+    lastFit = k;
+    if (k - start > best[1] - best[0]) best = [start, k];
+  }
+  return best;
+}
