@@ -16,7 +16,7 @@ import {
   recognizeProgram,
   startDesign,
 } from '@isola/core';
-import { makeProgram } from './programs.ts';
+import { makeNoise, makeProgram, makeSquares } from './programs.ts';
 import { mixedProgram } from './recognition/mixed.bench.ts';
 
 const RUNS = 7;
@@ -85,3 +85,22 @@ for (const [rows, wanted] of [
     }),
   );
 }
+
+console.table(
+  ([100_000, 400_000, 1_000_000] as const).flatMap((rows) =>
+    (
+      [
+        ['penetrations anywhere', makeNoise(rows)],
+        ['small fills side by side', makeSquares(rows)],
+      ] as const
+    ).map(([what, program]) => {
+      const start = performance.now();
+      const { objects } = recognizeProgram(program);
+      return {
+        'recognition of': `${program.rowCount.toLocaleString('en')} rows, ${what}`,
+        's, once': ((performance.now() - start) / 1000).toFixed(1),
+        objects: objects.length,
+      };
+    }),
+  ),
+);

@@ -1,3 +1,4 @@
+import { seededChance } from './recognition/stitchSet.ts';
 import { generateFill, type Program, ProgramBuilder, readStitchFile, roundToThousandth } from '@isola/core';
 
 /**
@@ -16,6 +17,28 @@ export function makeProgram(rows: number): Program {
       for (let k = 0; k < path.length && builder.rowCount < rows - 2; k += 2)
         builder.stitch(roundToThousandth(path[k]!), roundToThousandth(path[k + 1]!));
       builder.trim();
+    }
+  }
+  return builder.end().build();
+}
+
+/** Penetrations anywhere in 200 mm, in one unbroken stretch. The same every time. */
+export function makeNoise(rows: number): Program {
+  const builder = new ProgramBuilder(rows + 8).color('#1f4e79', 'Noise');
+  const chance = seededChance(7);
+  for (let k = 0; k < rows; k++) builder.stitch(roundToThousandth(chance() * 200 - 100), roundToThousandth(chance() * 200 - 100));
+  return builder.end().build();
+}
+
+/** Fills of 7 × 4 mm and a hundred penetrations, side by side in one color, cut from each other. */
+export function makeSquares(rows: number): Program {
+  const builder = new ProgramBuilder(rows + 256).color('#1f4e79', 'Squares');
+  for (let n = 0; builder.rowCount < rows; n++) {
+    const [x, y] = [(n % 100) * 8.2 - 410, Math.floor(n / 100) * 4.8 - 480];
+    builder.trim().jump(x, y);
+    for (let row = 0; row < 20; row++) {
+      const places = [0, 1 + (row % 3) / 3, 2.5 + (row % 3) / 3, 4 + (row % 3) / 3, 7];
+      for (const u of row % 2 === 0 ? places : places.reverse()) builder.stitch(x + u, y + row * 0.2);
     }
   }
   return builder.end().build();

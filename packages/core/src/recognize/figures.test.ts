@@ -17,16 +17,29 @@ const mainOf = (program: Program): StitchObject => recognizeProgram(program).obj
 describe('figures', () => {
   const outline = Float64Array.of(0, 0, 30, 3, 27, 24, 12, 30, -3, 20);
 
-  test.each([0.3, 0.38, 0.5, 0.65, 0.8, 1.1])('a pitch of %d mm comes back within 3 %, at any angle, also rounded to 0.1 mm', (spacing) => {
-    for (const angle of [0, 17, 45, 90, 133]) {
-      for (const grain of [0.001, 0.1]) {
-        const [path] = generateFill([outline], { angle, spacing, stitchLength: 3.7, offset: 0.3 });
-        const fill = mainOf(rounded(path!, grain));
-        expect({ angle, grain, kind: fill.kind }).toEqual({ angle, grain, kind: 'fill' });
-        expect(Math.abs(fill.spacing! / spacing - 1)).toBeLessThan(0.03);
-        expect(axisDifference(fill.angle!, angle)).toBeLessThan(2);
-        expect(fill.stitchLength).toBeCloseTo(3.7, 0);
+  test.each([0.3, 0.38, 0.5, 0.65, 0.8, 1.1, 1.6, 2.2])(
+    'a pitch of %d mm comes back within 3 %, at any angle, also rounded to 0.1 mm',
+    (spacing) => {
+      for (const angle of [0, 17, 45, 90, 133]) {
+        for (const grain of [0.001, 0.1]) {
+          const [path] = generateFill([outline], { angle, spacing, stitchLength: 3.7, offset: 0.3 });
+          const fill = mainOf(rounded(path!, grain));
+          expect({ angle, grain, kind: fill.kind }).toEqual({ angle, grain, kind: 'fill' });
+          expect(Math.abs(fill.spacing! / spacing - 1)).toBeLessThan(0.03);
+          expect(axisDifference(fill.angle!, angle)).toBeLessThan(2);
+          expect(fill.stitchLength).toBeCloseTo(3.7, 0);
+        }
       }
+    },
+  );
+
+  test('straight rows so open that they look like a line beside itself are a fill, not a contour', () => {
+    for (const rowEnds of ['square', 'slanted'] as const) {
+      const square = Float64Array.of(0, 0, 60, 0, 60, 45, 0, 45);
+      const [path] = generateFill([square], { angle: 0, spacing: 2.6, stitchLength: 3.7, offset: 0.3, rowEnds });
+      const fill = mainOf(rounded(path!, 0.1));
+      expect([fill.kind, fill.pattern]).toEqual(['fill', undefined]);
+      expect(Math.abs(fill.spacing! / 2.6 - 1)).toBeLessThan(0.03);
     }
   });
 

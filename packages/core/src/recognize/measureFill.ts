@@ -83,10 +83,18 @@ function cutSections(v: Float64Array, low: Float64Array, high: Float64Array, ste
   return sections;
 }
 
+/** Below this (mm) a step that rounding to 0.1 mm made may be twice another. */
+const SURE_STEP = 0.4;
+
+/** From row to row in the middle of many, mm. A step over a row that was not told counts as the steps that it is. */
 function measurePitch(v: Float64Array, sections: readonly [number, number][], step: number): number {
+  const line = new Float64Array(v.length);
+  const linesOver = (r: number): number => (step < SURE_STEP ? 1 : Math.max(1, Math.round(Math.abs(v[r]! - v[r - 1]!) / step)));
+  for (let r = 1; r < v.length; r++) line[r] = line[r - 1]! + linesOver(r);
   const pitches: number[] = [];
   for (const span of [PITCH_ROWS, 4, 1]) {
-    for (const [a, b] of sections) for (let r = a; r + span <= b; r++) pitches.push(Math.abs(v[r + span]! - v[r]!) / span);
+    for (const [a, b] of sections)
+      for (let r = a; r + span <= b; r++) pitches.push(Math.abs(v[r + span]! - v[r]!) / (line[r + span]! - line[r]!));
     if (pitches.length >= 3) return median(pitches);
   }
   return step;

@@ -298,18 +298,23 @@ describe('any program', () => {
         return builder.end().build();
       },
     ],
-    [
-      'noise',
-      () => {
-        const builder = new ProgramBuilder().color('#000000', '');
-        let seed = 9;
-        const chance = (): number => (seed = (seed * 48271) % 2147483647) / 2147483647;
-        for (let k = 0; k < 20_000; k++) builder.stitch(100 * chance(), 100 * chance());
-        return builder.end().build();
-      },
-    ],
+    ['noise', () => makeNoise(60_000)],
+    ['noise cut every few stitches', () => makeNoise(20_000, 20)],
   ])('%s gets an answer that adds up', (_, make) => {
     check(make());
+  });
+
+  test('small fills of one kind side by side stay as many, and a thousand of them take no longer each than a few do', () => {
+    const builder = new ProgramBuilder().color('#000000', '');
+    for (let n = 0; n < 1000; n++) {
+      const [x, y] = [(n % 30) * 8.2, Math.floor(n / 30) * 4.8];
+      builder.trim().jump(x, y);
+      for (let row = 0; row < 20; row++) {
+        const places = [0, 1 + (row % 3) / 3, 2.5 + (row % 3) / 3, 4 + (row % 3) / 3, 7];
+        for (const u of row % 2 === 0 ? places : places.reverse()) builder.stitch(x + u, y + row * 0.2);
+      }
+    }
+    expect(recognizeProgram(builder.end().build()).objects.filter((o) => o.kind === 'fill')).toHaveLength(1000);
   });
 
   test('whatever the rows, each belongs to one object at most and every figure is a number', () => {
@@ -332,3 +337,15 @@ describe('any program', () => {
     );
   });
 });
+
+/** Penetrations anywhere in 100 mm, cut every so many. */
+function makeNoise(count: number, cutEvery = Infinity): Program {
+  const builder = new ProgramBuilder().color('#000000', '');
+  let seed = 9;
+  const chance = (): number => (seed = (seed * 48271) % 2147483647) / 2147483647;
+  for (let k = 0; k < count; k++) {
+    if (k % cutEvery === cutEvery - 1) builder.trim().jump(100 * chance(), 100 * chance());
+    builder.stitch(100 * chance(), 100 * chance());
+  }
+  return builder.end().build();
+}

@@ -9,6 +9,7 @@ import { findRoles } from './findRoles.ts';
 import { joinColumns } from './joinColumns.ts';
 import { joinSections } from './joinSections.ts';
 import { numberNames, sayPlace } from './nameObjects.ts';
+import { asOpenRows } from './openRows.ts';
 import type { Piece } from './piece.ts';
 import { ringsOf } from './ringed.ts';
 import type { StitchObject, UnderlayLayer } from './stitchObject.ts';
@@ -58,12 +59,20 @@ const CUT_SHARE = 0.35;
 const JOIN_SHARE = 0.6;
 const ROLE_SHARE = 0.9;
 
+/** A line of which so much lies in straight rows to and fro is no contour or meander line. */
+const ROWS_SHARE = 0.7;
+
 function withPatterns(program: Program, pieces: readonly Piece[]): Piece[] {
   return pieces.map((piece) => {
     // What lies under a cover is its underlay, whatever its line does.
     if (piece.role !== 'cover') return piece;
     const found = findPattern(program, piece);
     if (found === undefined) return piece;
+    // Straights beside one another are rows; a line that fills an area turns with its edge.
+    if (found.fill !== undefined) {
+      const rows = asOpenRows(program, piece, [], ROWS_SHARE);
+      if (rows !== undefined) return rows;
+    }
     if (found.pattern === 'edge-stitch')
       return {
         ...makePiece(program, piece.thread, piece.stretch, piece.first, piece.last, 'cover', piece.confidence),

@@ -82,7 +82,7 @@ export function createNearness(): (a: Section, b: Section, reach: number) => boo
     if (areBoxesApart(a.box, b.box, reach)) return false;
     const [low, high] = a.index < b.index ? [a, b] : [b, a];
     let gaps = known.get(low);
-    if (gaps === undefined) known.set(low, (gaps = new Map()));
+    if (gaps === undefined) known.set(low, (gaps = new Map<Section, number>()));
     let gap = gaps.get(high);
     if (gap === undefined) gaps.set(high, (gap = measureGap(a, b)));
     return gap <= reach;

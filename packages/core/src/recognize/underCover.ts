@@ -1,11 +1,11 @@
 import type { Program } from '../model/program.ts';
 import { lengthOfPath } from '../geometry/path.ts';
 import { wayOf } from './areas.ts';
-import { makePiece, measureRows } from './cutPieces.ts';
-import { findLattice, latticeRows } from './lattice.ts';
+import { makePiece } from './cutPieces.ts';
+import { asOpenRows } from './openRows.ts';
 import type { Piece } from './piece.ts';
 import { distanceToRings, perimeterOf, ringsOf } from './ringed.ts';
-import { meanAxis, median, type RowSet } from './rows.ts';
+import { median } from './rows.ts';
 
 /** An edge run follows so much of the edge at least, inside by so much, mm. */
 const LEAST_EDGE = 0.45;
@@ -19,9 +19,7 @@ const LEAST_LAYER = 2;
 const APART_ACROSS = 0.22;
 /** A run longer than this many times its column goes there and back. */
 const ONE_WAY_RUN = 1.15;
-/** Rows of open underlay lie so far apart (mm), are so many at least, and make up so much of its thread. */
-const OPEN_STEPS = { from: 0.9, to: 2.7 };
-const LEAST_OPEN_ROWS = 3;
+/** Rows of open underlay make up so much of the thread that lies there. */
 const OPEN_SHARE = 0.45;
 const MOST_OPEN_SHARE = 0.6;
 
@@ -40,11 +38,13 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
     if (length < 0.5 * long || piece.last - piece.first < LEAST_LAYER) return [mark(piece, undefined)];
     return [mark(piece, isAlongEdges(program, piece, cover, length > ONE_WAY_RUN * long) ? 'edge-run' : 'center-run')];
   }
+  // Underlay mostly runs square to its cover.
+  const square = measured.kind === 'fill' ? [(measured.angle + 90) % 180] : [];
   const asRest = (p: Piece): Piece => {
-    const open = asOpenRows(program, p, cover);
+    const open = asOpenRows(program, p, square, OPEN_SHARE);
     return open === undefined ? mark(p, undefined) : mark(open, 'tatami');
   };
-  const whole = asOpenRows(program, piece, cover, MOST_OPEN_SHARE);
+  const whole = asOpenRows(program, piece, square, MOST_OPEN_SHARE);
   if (whole !== undefined) return [mark(whole, 'tatami')];
   const rings = ringsOf(measured);
   const inset: number[] = [];
@@ -68,41 +68,6 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
   out.push(mark(makePiece(program, piece.thread, piece.stretch, from, to, 'underlay', piece.confidence), 'edge-run'));
   if (isTail) out.push(asRest(makePiece(program, piece.thread, piece.stretch, to + 1, piece.last, 'travel')));
   return out;
-}
-
-/** Rows so open that they look like a line with corners: tatami where they lie on lines one step apart, across the cover. */
-function asOpenRows(program: Program, piece: Piece, cover: Piece, share = OPEN_SHARE): Piece | undefined {
-  const { x, y } = program;
-  const dx: number[] = [];
-  const dy: number[] = [];
-  for (let i = piece.first + 1; i <= piece.last; i++) {
-    dx.push(x[i]! - x[i - 1]!);
-    dy.push(y[i]! - y[i - 1]!);
-  }
-  // Underlay mostly runs square to its cover; what its own stitches say is the second guess.
-  const square = cover.measured.kind === 'fill' ? [(cover.measured.angle + 90) % 180] : [];
-  for (const angle of [...square, meanAxis(dx, dy).angle]) {
-    for (let step = OPEN_STEPS.from; step <= OPEN_STEPS.to; step *= 1.03) {
-      const lattice = findLattice(program, piece.first, piece.last, angle, step);
-      if (lattice === undefined) continue;
-      const rows = latticeRows(program, piece.first, piece.last, lattice);
-      const laid = rows.length.reduce((sum, l) => sum + l, 0);
-      if (rows.count < LEAST_OPEN_ROWS || laid < share * wayOf(piece) || !goesToAndFro(program, rows)) continue;
-      const measured = measureRows(program, rows, 'fill');
-      // Straights of a line far apart may lie on lines of some lattice, but do not follow one another on it.
-      if ('spacing' in measured && measured.spacing < 3 * step) return { ...piece, rows, measured };
-    }
-  }
-  return undefined;
-}
-
-function goesToAndFro({ x, y }: Program, rows: RowSet): boolean {
-  let against = 0;
-  for (let r = 1; r < rows.count; r++) {
-    const [a, b, c, d] = [rows.first[r - 1]!, rows.last[r - 1]!, rows.first[r]!, rows.last[r]!];
-    if ((x[b]! - x[a]!) * (x[d]! - x[c]!) + (y[b]! - y[a]!) * (y[d]! - y[c]!) < 0) against++;
-  }
-  return against >= 0.6 * (rows.count - 1);
 }
 
 /** Mean distance of a run's penetrations from a ring, mm. */
