@@ -116,7 +116,7 @@ export class Sewing {
     if (underlay.endsWith('edge'))
       this.layer(layers, 'edge-run', generateEdgeRun(rings), layers.length > 0 ? { ...options, approach: 'stitch' } : options);
     const spec = { angle, spacing, stitchLength, offset, ...(rowEnds === undefined ? {} : { rowEnds }) };
-    const paths = generateFill(rings, spec, { x: this.x, y: this.y });
+    const paths = generateFill(rings, spec, { from: { x: this.x, y: this.y } });
     const spans = paths.map((path, k) => this.lay(path, k === 0 && layers.length > 0 ? { ...options, approach: 'stitch' } : options));
     this.note(spans, { kind: 'fill', spacing, angle: angle % 180, stitchLength, rings: rings.map((r) => this.shift(r)), underlay: layers });
     return this;

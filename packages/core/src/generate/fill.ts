@@ -1,254 +1,407 @@
-import { lengthOfPath } from '../geometry/path.ts';
-import { containsPoint } from '../geometry/ring.ts';
+import type { AngleLine } from './rowLines.ts';
+import { parallelLines, turningLines } from './rowLines.ts';
+import { type Exploration, explore, pullTight } from './corridor.ts';
+import { repairShape } from './repairShape.ts';
 import { generateRun } from './run.ts';
+import { alongLine, cutSpans, findSections, nearestSpan, type Section, type Spans } from './spans.ts';
 
 export interface FillSpec {
   /** Same-direction pitch, mm: the distance from a row to the one after the next. */
   readonly spacing: number;
   /** Degrees, counter-clockwise from +x. */
   readonly angle: number;
+  /** Straights that say how rows run where they lie; rows turn from each to the next. Fewer than two leave `angle` in force. */
+  readonly angleLines?: readonly AngleLine[];
   /** mm. */
   readonly stitchLength: number;
-  /** By how much of a stitch the penetrations of one row are shifted against those of the row before. */
-  readonly offset: number;
+  /** By how much of a stitch the penetrations of one row are shifted against those of the row before; `random` differs from row to row. */
+  readonly offset: number | 'random';
   /**
    * How a row's end leads to the next row: by a penetration of its own at the start of it, or slanting into it. Left out, it slants where the
    * rows are so near that a stitch between them would be tiny.
    */
   readonly rowEnds?: 'square' | 'slanted';
+  /** How far rows reach beyond the outline at either end, mm. */
+  readonly pull?: number;
+  /** Length of stitches that walk from section to section under the rows, mm. */
+  readonly travelLength?: number;
+}
+
+export interface FillEnds {
+  readonly from?: { readonly x: number; readonly y: number };
+  readonly to?: { readonly x: number; readonly y: number };
 }
 
 /** A grid penetration nearer to a row's end than this is left out, mm. */
 const NEAR_END = 0.9;
 /** Rows whose ends are nearer than this (mm) turn without a penetration at the start of the next. */
 const LEAST_TURN = 0.6;
-/** Turns longer than this (mm) are looked at: do they leave the shape? */
-const FAR_TURN = 1;
-/** How finely a way is looked at, mm. */
-const LOOK = 0.2;
-/** Travel inside a shape steps so, mm. Common practice: in the open 2 to 2.5. */
-const TRAVEL_STITCH = 2.5;
+/** Ways are looked for between lines no farther apart than this, mm. */
+const FINE_STEP = 0.4;
+/** Where rows lie farther apart than this (mm), a turn to a row that ends elsewhere keeps to the rows instead of cutting across. */
+const FAR_ROWS = 0.45;
+/** Walks shorter than this (mm) are one stitch. */
+const LEAST_WALK = 0.4;
+/** Walking under rows that come later takes long stitches, mm. Common practice. */
+const TRAVEL_STITCH = 4;
+/** A way in or out that ends nearer to the row's end than this (mm) needs no walk, and one farther from the shape than the second is not walked. */
+const AT_END = 0.3;
+const BEYOND = 3;
+/** Turns between open rows longer than this many pitches are looked at, and may go as near to the edge as this, mm. */
+const STRAIGHT_TURN = 0.55;
+const AT_EDGE = 0.02;
+/** A section is parted for the way out where so many rows lie on either side. */
+const LEAST_PART = 4;
+/** Where lines fan in to less than this share of their distance, every second row stops short. */
+const CROWDED = 0.5;
 
-/** Rows of a shape that can be sewn to and fro without leaving it: y of each, and where it begins and ends, in turned coordinates. */
-interface Section {
-  readonly y: number[];
-  readonly left: number[];
-  readonly right: number[];
+/** A section with what is fixed about how it is sewn. */
+interface Job {
+  readonly section: Section;
+  /** The last section ends at its last span; sewn from the top when true. */
+  readonly isTop?: boolean;
+  readonly endsAt?: { readonly x: number; readonly y: number };
 }
 
 /**
- * Penetrations of a fill of rings (xyxy; even-odd, so holes may be among them) as paths (xyxy): one where the sections of the shape could be
- * joined by travel inside it, more where not. A shape that no row meets gives none. Starts at the section end nearest to `from`.
+ * Penetrations of a fill of rings (xyxy; even-odd, so holes may be among them) as paths (xyxy): one for each part of the shape that hangs together,
+ * since sections are joined by walks inside it, under rows that come later where it can be. Begins at `from` and ends at `to` where these lie
+ * on the shape. A shape that no row meets gives none; what cannot be a shape, too ({@link repairShape} says why).
+ *
+ * @throws when the spec has no sense: a pitch or stitch that is not positive, an angle that is no number.
  */
-export function generateFill(rings: readonly Float64Array[], spec: FillSpec, from?: { x: number; y: number }): Float64Array[] {
-  const turn = (spec.angle * Math.PI) / 180;
-  const turned = rings.map((ring) => densify(rotate(ring, -turn)));
-  const sections = findSections(turned, spec.spacing / 2);
-  const start = from === undefined ? undefined : rotate(Float64Array.of(from.x, from.y), -turn);
-  const paths: number[][] = [];
-  let x = start?.[0] ?? sections[0]?.left[0] ?? 0;
-  let y = start?.[1] ?? sections[0]?.y[0] ?? 0;
-  const left = new Set(sections);
-  while (left.size > 0) {
-    const next = nearestEnd(left, x, y);
-    left.delete(next.section);
-    const sewn = sewSection(turned, next.section, next.isTop, next.isRight, spec);
-    const path = paths[paths.length - 1];
-    const way = path === undefined ? undefined : travelInside(turned, x, y, sewn[0]!, sewn[1]!);
-    if (path !== undefined && way !== undefined) for (const part of [way, sewn]) for (const value of part) path.push(value);
-    else paths.push(sewn);
-    x = sewn[sewn.length - 2]!;
-    y = sewn[sewn.length - 1]!;
-  }
-  return paths.map((path) => rotate(Float64Array.from(path), turn));
+export function generateFill(rings: readonly Float64Array[], spec: FillSpec, ends: FillEnds = {}): Float64Array[] {
+  checkSpec(spec);
+  const shape = repairShape(rings);
+  if (!shape.ok) return [];
+  const step = spec.spacing / 2;
+  const turns = spec.angleLines !== undefined && spec.angleLines.length >= 2;
+  const lines = turns ? turningLines(shape.value.rings, spec.angleLines, step) : parallelLines(shape.value.rings, spec.angle, step);
+  const spans = cutSpans(shape.value.rings, lines);
+  if (spans.count === 0) return [];
+  if (turns) shortenCrowded(spans, step);
+  // Between rows far apart an edge may do anything: ways are looked for on lines of their own.
+  const ways =
+    !turns && step <= FINE_STEP
+      ? spans
+      : cutSpans(shape.value.rings, parallelLines(shape.value.rings, spec.angle, Math.min(step, FINE_STEP)));
+  return ways.count === 0 ? [] : new FillSewing(spans, ways, spec, ends).sew();
 }
 
-/** Cuts the shape into rows and joins those that follow one another without a branch. */
-function findSections(rings: readonly Float64Array[], step: number): Section[] {
-  let low = Infinity;
-  let high = -Infinity;
-  for (const ring of rings) {
-    for (let i = 1; i < ring.length; i += 2) {
-      low = Math.min(low, ring[i]!);
-      high = Math.max(high, ring[i]!);
-    }
+/** Refuses what would never end or give no stitch. */
+export function checkSpec({ spacing, stitchLength, angle, pull = 0 }: Pick<FillSpec, 'spacing' | 'stitchLength' | 'angle' | 'pull'>): void {
+  if (!(spacing >= LEAST_SPACING)) throw new RangeError(`a fill needs a spacing of ${LEAST_SPACING} mm or more, got ${spacing}`);
+  if (!(stitchLength >= LEAST_STITCH)) throw new RangeError(`a fill needs stitches of ${LEAST_STITCH} mm or more, got ${stitchLength}`);
+  if (!Number.isFinite(angle)) throw new RangeError(`a fill needs an angle in degrees, got ${angle}`);
+  if (!(Math.abs(pull) <= MOST_PULL)) throw new RangeError(`a fill takes a compensation up to ${MOST_PULL} mm, got ${pull}`);
+}
+
+/** Closer or shorter than this (mm) no machine sews; compensation beyond that is a mistake. */
+export const LEAST_SPACING = 0.1;
+export const LEAST_STITCH = 0.5;
+export const MOST_PULL = 3;
+
+/** A way into a section, and the span of the ways that it lies on. */
+interface SectionEnd {
+  readonly job: Job;
+  readonly isTop: boolean;
+  readonly way: number;
+}
+
+/** Rows of one shape on their way to penetrations. The place of the needle moves on with each part that is sewn. */
+class FillSewing {
+  private readonly spans: Spans;
+  /** Where the needle may walk; `at` is a span of these. */
+  private readonly ways: Spans;
+  private readonly spec: FillSpec;
+  private readonly ends: FillEnds;
+  private readonly low: Float64Array;
+  private readonly high: Float64Array;
+  private readonly sewn: Uint8Array;
+  private readonly paths: number[][] = [];
+  private out: number[] = [];
+  private at = -1;
+
+  constructor(spans: Spans, ways: Spans, spec: FillSpec, ends: FillEnds) {
+    this.spans = spans;
+    this.ways = ways;
+    this.spec = spec;
+    this.ends = ends;
+    this.sewn = new Uint8Array(ways.count);
+    [this.low, this.high] = widenSpans(spans, spec.pull ?? 0);
   }
-  const sections: Section[] = [];
-  let open: Section[] = [];
-  // On a grid of its own, half a step from zero, so that rows seldom run exactly along an edge.
-  for (let k = Math.ceil(low / step - 0.5); (k + 0.5) * step < high; k++) {
-    const y = (k + 0.5) * step;
-    const xs = crossings(rings, y);
-    const spans: [number, number][] = [];
-    for (let i = 0; i + 1 < xs.length; i += 2) if (xs[i + 1]! - xs[i]! > 0.2) spans.push([xs[i]!, xs[i + 1]!]);
-    const next: Section[] = [];
-    for (const [a, b] of spans) {
-      const above = open.filter((s) => s.left[s.left.length - 1]! < b && s.right[s.right.length - 1]! > a);
-      const only = above.length === 1 ? above[0]! : undefined;
-      const isShared =
-        only !== undefined &&
-        spans.filter(([c, d]) => only.left[only.left.length - 1]! < d && only.right[only.right.length - 1]! > c).length > 1;
-      let section = only;
-      if (section === undefined || isShared) {
-        section = { y: [], left: [], right: [] };
-        sections.push(section);
+
+  sew(): Float64Array[] {
+    const { sections } = findSections(this.spans);
+    const { jobs, last } = this.planEnd(sections);
+    const left = new Map<Job, readonly SectionEnd[]>();
+    const endsAt = new Map<number, SectionEnd[]>();
+    const add = (job: Job): void => {
+      const ends = this.endsOf(job);
+      left.set(job, ends);
+      for (const end of ends) endsAt.set(end.way, [...(endsAt.get(end.way) ?? []), end]);
+    };
+    for (const job of jobs) if (job !== last) add(job);
+    this.begin();
+    let isLastAdded = last === undefined;
+    for (;;) {
+      if (left.size === 0) {
+        if (isLastAdded) break;
+        add(last!);
+        isLastAdded = true;
       }
-      next.push(section);
+      // Where nothing more hangs together with the needle's place, what is left is another part of the shape.
+      const end = this.findNext(endsAt) ?? this.jumpTo(left.values().next().value![0]!);
+      for (const { way } of left.get(end.job)!)
+        endsAt.set(
+          way,
+          endsAt.get(way)!.filter((e) => e.job !== end.job),
+        );
+      left.delete(end.job);
+      this.sewSection(end.job, end.isTop);
     }
-    spans.forEach(([a, b], i) => {
-      next[i]!.y.push(y);
-      next[i]!.left.push(a);
-      next[i]!.right.push(b);
-    });
-    open = next;
+    this.finish();
+    return this.paths.map((path) => Float64Array.from(path));
   }
-  return sections;
-}
 
-function crossings(rings: readonly Float64Array[], y: number): number[] {
-  const xs: number[] = [];
-  for (const ring of rings) {
-    const n = ring.length / 2;
-    for (let i = 0, j = n - 1; i < n; j = i++) {
-      const yi = ring[i * 2 + 1]!;
-      const yj = ring[j * 2 + 1]!;
-      if (yi > y !== yj > y) xs.push(((ring[j * 2]! - ring[i * 2]!) * (y - yi)) / (yj - yi) + ring[i * 2]!);
+  /** The sections to sew, and which of them comes last: the one that holds the way out, parted there where that lies amid its rows. */
+  private planEnd(sections: readonly Section[]): { jobs: Job[]; last: Job | undefined } {
+    const { to } = this.ends;
+    const jobs: Job[] = sections.map((section) => ({ section }));
+    if (to === undefined) return { jobs, last: undefined };
+    const { span, distance } = nearestSpan(this.spans, to.x, to.y);
+    if (distance > BEYOND) return { jobs, last: undefined };
+    const k = sections.findIndex((s) => s.spans.includes(span));
+    const { spans } = sections[k]!;
+    const at = spans.indexOf(span);
+    if (at < LEAST_PART || spans.length - at < LEAST_PART) {
+      const last: Job = { section: { spans }, isTop: at < spans.length / 2, endsAt: to };
+      jobs[k] = last;
+      return { jobs, last };
     }
+    const last: Job = { section: { spans: spans.slice(at) }, isTop: true, endsAt: to };
+    jobs.splice(k, 1, { section: { spans: spans.slice(0, at) } }, last);
+    return { jobs, last };
   }
-  return xs.sort((a, b) => a - b);
-}
 
-function nearestEnd(sections: Iterable<Section>, x: number, y: number): { section: Section; isTop: boolean; isRight: boolean } {
-  let best: { section: Section; isTop: boolean; isRight: boolean } | undefined;
-  let least = Infinity;
-  for (const section of sections) {
-    for (const isTop of [false, true]) {
-      const k = isTop ? section.y.length - 1 : 0;
-      for (const isRight of [false, true]) {
-        const distance = Math.hypot((isRight ? section.right[k]! : section.left[k]!) - x, section.y[k]! - y);
-        if (distance < least) {
-          least = distance;
-          best = { section, isTop, isRight };
-        }
-      }
+  private begin(): void {
+    const { from } = this.ends;
+    if (from === undefined) return;
+    const { span, distance } = this.nearestWay(from.x, from.y);
+    this.at = span;
+    if (distance <= BEYOND) this.start(from.x, from.y);
+    else this.out = [from.x, from.y];
+  }
+
+  private start(x: number, y: number): void {
+    this.out = [x, y];
+    this.paths.push(this.out);
+  }
+
+  /** Where a section can be entered: at its first row or its last, unless it is fixed which. */
+  private endsOf(job: Job): SectionEnd[] {
+    const { spans } = job.section;
+    return [false, true]
+      .filter((isTop) => job.isTop === undefined || job.isTop === isTop)
+      .map((isTop) => {
+        const span = spans[isTop ? spans.length - 1 : 0]!;
+        const [x, y] = this.point(span, (this.spans.a[span]! + this.spans.b[span]!) / 2);
+        return { job, isTop, way: this.nearestWay(x, y).span };
+      });
+  }
+
+  /** The nearest section that is left, and the end to enter it at. Walks there. */
+  private findNext(endsAt: ReadonlyMap<number, readonly SectionEnd[]>): SectionEnd | undefined {
+    if (this.at < 0) return undefined;
+    const [x, y] = [this.out[this.out.length - 2]!, this.out[this.out.length - 1]!];
+    const found = this.explore(x, y, (span) => (endsAt.get(span)?.length ?? 0) > 0);
+    if (found === undefined) return undefined;
+    const end = endsAt.get(found.target)![0]!;
+    const [ex, ey] = this.entryOf(end.job, end.isTop, x, y);
+    if (this.paths.length === 0) this.start(ex, ey);
+    else if (Math.hypot(ex - x, ey - y) > LEAST_WALK) this.walk(found, ex, ey);
+    return end;
+  }
+
+  private explore(x: number, y: number, isWanted: (span: number) => boolean): Exploration | undefined {
+    return explore(this.ways, this.at, alongLine(this.ways, this.at, x, y), isWanted, (span) => this.sewn[span] === 1);
+  }
+
+  /** The end of a section's first row where it is entered: the nearer one, or the one from which its last row ends at the way out. */
+  private entryOf(job: Job, isTop: boolean, x: number, y: number): [number, number] {
+    const span = job.section.spans[isTop ? job.section.spans.length - 1 : 0]!;
+    return this.isEnteredRight(job, isTop, x, y) ? this.point(span, this.high[span]!) : this.point(span, this.low[span]!);
+  }
+
+  private isEnteredRight({ section: { spans }, endsAt }: Job, isTop: boolean, x: number, y: number): boolean {
+    const isNearerRight = (span: number, px: number, py: number): boolean => {
+      const [lx, ly] = this.point(span, this.low[span]!);
+      const [rx, ry] = this.point(span, this.high[span]!);
+      return Math.hypot(rx - px, ry - py) < Math.hypot(lx - px, ly - py);
+    };
+    if (endsAt === undefined) return isNearerRight(spans[isTop ? spans.length - 1 : 0]!, x, y);
+    const isLeftRight = isNearerRight(spans[isTop ? 0 : spans.length - 1]!, endsAt.x, endsAt.y);
+    // Rows go to and fro: after an odd number the needle is on the other side.
+    return spans.length % 2 === 1 ? !isLeftRight : isLeftRight;
+  }
+
+  private walk(found: Exploration, x: number, y: number): void {
+    const [x0, y0] = [this.out[this.out.length - 2]!, this.out[this.out.length - 1]!];
+    const way = pullTight(this.ways, found, x0, y0, x, y);
+    const run = generateRun(way, { stitchLength: this.spec.travelLength ?? TRAVEL_STITCH });
+    for (let k = 2; k < run.length - 2; k++) this.out.push(run[k]!);
+  }
+
+  /** A new path, at an end of a section. */
+  private jumpTo(end: SectionEnd): SectionEnd {
+    const [x, y] = [this.out[this.out.length - 2] ?? 0, this.out[this.out.length - 1] ?? 0];
+    this.start(...this.entryOf(end.job, end.isTop, x, y));
+    this.at = end.way;
+    return end;
+  }
+
+  /** Rows to and fro; penetrations on a grid that shifts from row to row, so that they form bricks and no furrow. */
+  private sewSection(job: Job, isTop: boolean): void {
+    const { spans } = job.section;
+    const { stitchLength, spacing } = this.spec;
+    const { out } = this;
+    const isFar = spacing / 2 > FAR_ROWS;
+    let toLeft = this.isEnteredRight(job, isTop, out[out.length - 2]!, out[out.length - 1]!);
+    for (let n = 0; n < spans.length; n++) {
+      const span = spans[isTop ? spans.length - 1 - n : n]!;
+      const [a, b] = [this.low[span]!, this.high[span]!];
+      const start = toLeft ? b : a;
+      const [x, y] = this.point(span, start);
+      const turn = n === 0 ? Infinity : Math.hypot(x - out[out.length - 2]!, y - out[out.length - 1]!);
+      if (n > 0 && isFar && turn > STRAIGHT_TURN * spacing) this.turnInside(x, y);
+      else if (n > 0 && turn > stitchLength) this.stepTo(x, y);
+      else if (n === 0 ? Math.hypot(x - out[out.length - 2]!, y - out[out.length - 1]!) > 1e-9 : this.isSquare(turn)) out.push(x, y);
+      const shift = this.shiftOf(this.spans.row[span]!);
+      const first = Math.ceil((a + NEAR_END) / stitchLength - shift);
+      const last = Math.floor((b - NEAR_END) / stitchLength - shift);
+      for (let g = 0; g <= last - first; g++) out.push(...this.point(span, ((toLeft ? last - g : first + g) + shift) * stitchLength));
+      out.push(...this.point(span, toLeft ? a : b));
+      this.markSewn(span);
+      toLeft = !toLeft;
     }
+    this.at = this.nearestWay(out[out.length - 2]!, out[out.length - 1]!).span;
   }
-  return best!;
-}
 
-/** Rows to and fro; penetrations on a grid that shifts from row to row, so that they form bricks and no furrow. */
-function sewSection(rings: readonly Float64Array[], section: Section, isTop: boolean, isRight: boolean, spec: FillSpec): number[] {
-  const out: number[] = [];
-  const rows = section.y.length;
-  let toLeft = isRight;
-  for (let n = 0; n < rows; n++) {
-    const k = isTop ? rows - 1 - n : n;
-    const y = section.y[k]!;
-    const a = section.left[k]!;
-    const b = section.right[k]!;
-    const index = Math.round((y * 2) / spec.spacing - 0.5);
-    const shift = (((index * spec.offset) % 1) + 1) % 1;
-    const first = Math.ceil((a + NEAR_END) / spec.stitchLength - shift);
-    const last = Math.floor((b - NEAR_END) / spec.stitchLength - shift);
-    const start = toLeft ? b : a;
-    // Next row's start is half a pitch away: a penetration of its own would be a tiny stitch, so the turn slants into the row.
-    const turn = n === 0 ? Infinity : Math.hypot(start - out[out.length - 2]!, y - out[out.length - 1]!);
-    // Where a shape widens at a stroke the next row's end is far, and the straight way to it may lead over open cloth.
+  private markSewn(span: number): void {
+    if (this.ways === this.spans) this.sewn[span] = 1;
+    else this.sewn[this.nearestWay(...this.point(span, (this.spans.a[span]! + this.spans.b[span]!) / 2)).span] = 1;
+  }
+
+  private isSquare(turn: number): boolean {
+    const { rowEnds, stitchLength } = this.spec;
+    if (rowEnds === undefined) return turn > LEAST_TURN;
+    return rowEnds === 'square' || turn > stitchLength;
+  }
+
+  /** From the end of an open row to the start of the next one, along the edge where the straight way would leave the shape. */
+  private turnInside(x: number, y: number): void {
+    const { out } = this;
     const [x0, y0] = [out[out.length - 2]!, out[out.length - 1]!];
-    const around = n > 0 && turn > FAR_TURN && !isWayInside(rings, x0, y0, start, y) ? travelInside(rings, x0, y0, start, y) : undefined;
-    if (around !== undefined) out.push(...around, start, y);
-    else if (n > 0 && turn > spec.stitchLength) stepTo(out, start, y, spec.stitchLength);
-    else if (n === 0 || isSquare(turn, spec)) out.push(start, y);
-    for (let g = 0; g <= last - first; g++) out.push(((toLeft ? last - g : first + g) + shift) * spec.stitchLength, y);
-    out.push(toLeft ? a : b, y);
-    toLeft = !toLeft;
+    const { span } = this.nearestWay(x, y);
+    this.at = this.nearestWay(x0, y0).span;
+    const found = this.explore(x0, y0, (way) => way === span);
+    const way = found === undefined ? Float64Array.of(x, y) : pullTight(this.ways, found, x0, y0, x, y, AT_EDGE);
+    for (let k = found === undefined ? 0 : 2; k < way.length; k += 2) this.stepTo(way[k]!, way[k + 1]!);
   }
-  return out;
-}
 
-function isSquare(turn: number, { rowEnds, stitchLength }: FillSpec): boolean {
-  if (rowEnds === undefined) return turn > LEAST_TURN;
-  return rowEnds === 'square' || turn > stitchLength;
-}
-
-/** Appends even steps of `longest` mm at most to a point, from the last one in `out`: where a shape widens at a stroke, a row's end is far. */
-function stepTo(out: number[], x: number, y: number, longest: number): void {
-  const x0 = out[out.length - 2]!;
-  const y0 = out[out.length - 1]!;
-  const count = Math.ceil(Math.hypot(x - x0, y - y0) / longest);
-  for (let k = 1; k <= count; k++) out.push(x0 + ((x - x0) * k) / count, y0 + ((y - y0) * k) / count);
-}
-
-/** Penetrations between two row ends without the last one: straight where that stays inside, else along the outline; none where it cannot. */
-function travelInside(rings: readonly Float64Array[], x0: number, y0: number, x1: number, y1: number): number[] | undefined {
-  let path: Float64Array = Float64Array.of(x0, y0, x1, y1);
-  if (!isWayInside(rings, x0, y0, x1, y1)) {
-    const ring = rings.find((r) => nearestVertex(r, x0, y0).distance < 1 && nearestVertex(r, x1, y1).distance < 1);
-    if (ring === undefined) return undefined;
-    path = alongRing(ring, nearestVertex(ring, x0, y0).index, nearestVertex(ring, x1, y1).index, x0, y0, x1, y1);
+  /** Even steps to a point, none longer than a stitch. */
+  private stepTo(x: number, y: number): void {
+    const { out } = this;
+    const [x0, y0] = [out[out.length - 2]!, out[out.length - 1]!];
+    const distance = Math.hypot(x - x0, y - y0);
+    if (distance < 1e-9) return;
+    const count = Math.ceil(distance / this.spec.stitchLength);
+    for (let k = 1; k <= count; k++) out.push(x0 + ((x - x0) * k) / count, y0 + ((y - y0) * k) / count);
   }
-  const run = generateRun(path, { stitchLength: TRAVEL_STITCH });
-  return [...run.subarray(2, run.length - 2)];
-}
 
-/** Whether the straight way between two points stays in the rings. The ends, which may lie on an edge, are not asked about. */
-function isWayInside(rings: readonly Float64Array[], x0: number, y0: number, x1: number, y1: number): boolean {
-  const distance = Math.hypot(x1 - x0, y1 - y0);
-  for (let d = LOOK; d < distance - LOOK / 2; d += LOOK) {
-    if (!containsPoint(rings, x0 + ((x1 - x0) * d) / distance, y0 + ((y1 - y0) * d) / distance)) return false;
+  /** By how much of a stitch a line's grid is shifted: on parallel lines by their place on the cloth, so that neighbouring shapes agree. */
+  private shiftOf(line: number): number {
+    const { lines } = this.spans;
+    const { offset, spacing } = this.spec;
+    const across = lines.y[line]! * lines.dx[line]! - lines.x[line]! * lines.dy[line]!;
+    const isTurning = Math.abs(lines.dx[line]! - lines.dx[0]!) > 1e-12;
+    const index = isTurning ? line : Math.round((across * 2) / spacing - 0.5);
+    if (offset === 'random') return hashed(index);
+    return (((index * offset) % 1) + 1) % 1;
   }
-  return true;
+
+  private finish(): void {
+    const { to } = this.ends;
+    if (to === undefined || this.at < 0 || this.paths.length === 0) return;
+    const [x, y] = [this.out[this.out.length - 2]!, this.out[this.out.length - 1]!];
+    const gap = Math.hypot(to.x - x, to.y - y);
+    const { span, distance } = nearestSpan(this.spans, to.x, to.y);
+    if (gap < AT_END || distance > BEYOND) return;
+    const found = explore(
+      this.spans,
+      this.at,
+      this.along(this.at, x, y),
+      (i) => i === span,
+      () => false,
+    );
+    if (found === undefined) return;
+    this.walk(found, to.x, to.y);
+    this.out.push(to.x, to.y);
+  }
+
+  private nearestWay(x: number, y: number): { span: number; distance: number } {
+    return nearestSpan(this.ways, x, y);
+  }
+
+  private point(span: number, u: number): [number, number] {
+    const { lines, row } = this.spans;
+    const k = row[span]!;
+    return [lines.x[k]! + u * lines.dx[k]!, lines.y[k]! + u * lines.dy[k]!];
+  }
+
+  private along(span: number, x: number, y: number): number {
+    return alongLine(this.spans, span, x, y);
+  }
 }
 
-function nearestVertex(ring: Float64Array, x: number, y: number): { index: number; distance: number } {
-  let index = 0;
-  let distance = Infinity;
-  for (let i = 0; i < ring.length; i += 2) {
-    const d = Math.hypot(ring[i]! - x, ring[i + 1]! - y);
-    if (d < distance) {
-      distance = d;
-      index = i / 2;
+/** A number from 0 to below 1 that looks like chance but belongs to its index (an integer hash: C. Wellons, 2018, public domain). */
+function hashed(index: number): number {
+  let h = index | 0;
+  h = Math.imul(h ^ (h >>> 16), 0x21f0aaad);
+  h = Math.imul(h ^ (h >>> 15), 0x735a2d97);
+  return ((h ^ (h >>> 15)) >>> 0) / 4294967296;
+}
+
+/** Where rows end with compensation: beyond the outline by `pull`, but never over the middle of what lies between two spans of a line. */
+function widenSpans({ count, row, a, b }: Spans, pull: number): [Float64Array, Float64Array] {
+  const low = new Float64Array(count);
+  const high = new Float64Array(count);
+  for (let i = 0; i < count; i++) {
+    const before = i > 0 && row[i - 1] === row[i] ? (b[i - 1]! + a[i]!) / 2 : -Infinity;
+    const after = i + 1 < count && row[i + 1] === row[i] ? (b[i]! + a[i + 1]!) / 2 : Infinity;
+    // What is drawn in by more than half of it is left as a stitch in its middle.
+    const most = Math.max(pull, -0.4 * (b[i]! - a[i]!));
+    low[i] = Math.max(before, a[i]! - most);
+    high[i] = Math.min(after, b[i]! + most);
+  }
+  return [low, high];
+}
+
+/** Draws in every second row at an end where lines fan in, so that thread does not heap up there. Changes the spans. */
+function shortenCrowded({ lines, start, a, b, up, down }: Spans, step: number): void {
+  const apart = (k: number, n: number, u: number): number =>
+    Math.hypot(
+      lines.x[k]! - lines.x[n]! + u * (lines.dx[k]! - lines.dx[n]!),
+      lines.y[k]! - lines.y[n]! + u * (lines.dy[k]! - lines.dy[n]!),
+    );
+  for (let k = 1; k + 1 < lines.count; k += 2) {
+    for (let i = start[k]!; i < start[k + 1]!; i++) {
+      if (up[i]!.length !== 1 || down[i]!.length !== 1) continue;
+      const isCrowded = (u: number): boolean => apart(k - 1, k, u) < CROWDED * step && apart(k, k + 1, u) < CROWDED * step;
+      const [low, high] = [a[i]!, b[i]!];
+      const middle = (low + high) / 2;
+      for (let u = low; u < middle && isCrowded(u); u += 0.25) a[i] = u;
+      for (let u = high; u > middle && isCrowded(u); u -= 0.25) b[i] = u;
     }
   }
-  return { index, distance };
-}
-
-/** The shorter way round a ring from vertex `from` to vertex `to`, between two points. */
-function alongRing(ring: Float64Array, from: number, to: number, x0: number, y0: number, x1: number, y1: number): Float64Array {
-  const n = ring.length / 2;
-  const ways = [1, -1].map((step) => {
-    const points = [x0, y0];
-    for (let k = from; ; k = (k + step + n) % n) {
-      points.push(ring[k * 2]!, ring[k * 2 + 1]!);
-      if (k === to) break;
-    }
-    points.push(x1, y1);
-    return Float64Array.from(points);
-  });
-  return lengthOfPath(ways[0]!) <= lengthOfPath(ways[1]!) ? ways[0]! : ways[1]!;
-}
-
-/** The ring with points added so that none is farther than a millimetre from the next, for finding places along it. */
-function densify(ring: Float64Array): Float64Array {
-  const out: number[] = [];
-  const n = ring.length / 2;
-  for (let i = 0; i < n; i++) {
-    const j = (i + 1) % n;
-    const dx = ring[j * 2]! - ring[i * 2]!;
-    const dy = ring[j * 2 + 1]! - ring[i * 2 + 1]!;
-    const parts = Math.max(1, Math.ceil(Math.hypot(dx, dy)));
-    for (let k = 0; k < parts; k++) out.push(ring[i * 2]! + (dx * k) / parts, ring[i * 2 + 1]! + (dy * k) / parts);
-  }
-  return Float64Array.from(out);
-}
-
-function rotate(points: Float64Array, turn: number): Float64Array {
-  const c = Math.cos(turn);
-  const s = Math.sin(turn);
-  const out = new Float64Array(points.length);
-  for (let i = 0; i < points.length; i += 2) {
-    out[i] = points[i]! * c - points[i + 1]! * s;
-    out[i + 1] = points[i]! * s + points[i + 1]! * c;
-  }
-  return out;
 }
