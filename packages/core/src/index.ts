@@ -14,10 +14,16 @@ export { MAX_FILE_BYTES, readStitchFile, type StitchFileKind } from './formats/r
 export { flattenPath } from './formats/svg/flattenPath.ts';
 export { readSvg } from './formats/svg/readSvg.ts';
 export { writeSvg } from './formats/svg/writeSvg.ts';
-export { type FillSpec, generateFill } from './generate/fill.ts';
+export { type Column, type ColumnPart, generateColumns } from './generate/columns.ts';
+export { type ContourSpec, generateContour } from './generate/contour.ts';
+export { type EdgeStitchSpec, generateEdgeStitch } from './generate/edgeStitch.ts';
+export { type FillEnds, type FillSpec, generateFill } from './generate/fill.ts';
+export { generateMeander, type MeanderSpec } from './generate/meander.ts';
+export { repairShape, type SoundShape } from './generate/repairShape.ts';
+export type { AngleLine } from './generate/rowLines.ts';
 export { generateRun, type RunSpec } from './generate/run.ts';
 export { generateSatin, type SatinSpec } from './generate/satin.ts';
-export { generateLock } from './generate/tie.ts';
+export { generateLock, TIE_STYLES, type TieStyle } from './generate/tie.ts';
 export {
   generateCenterRun,
   generateColumnEdgeRun,

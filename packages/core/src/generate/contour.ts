@@ -1,0 +1,38 @@
+import { offsetRings } from '../geometry/offset.ts';
+import { repairShape } from './repairShape.ts';
+import { tourRings } from './ringTour.ts';
+import { generateRun } from './run.ts';
+
+export interface ContourSpec {
+  /** Distance between neighbouring lines, mm. */
+  readonly spacing: number;
+  readonly stitchLength: number;
+  /** How far the outermost line lies beyond half a spacing inside the outline, mm. */
+  readonly pull?: number;
+}
+
+/** More rings than this are not drawn: a shape that wide asks for another spacing. */
+const MOST_RINGS = 2000;
+/** Rings up to so many spacings apart are beside one another. */
+const BESIDE = 2.3;
+
+/**
+ * Penetrations (xyxy) of lines parallel to the outline and to the edges of holes, from the edge inward, as one unbroken line for each part of
+ * the shape that hangs together. Gives none where the shape is thinner than its spacing.
+ *
+ * @throws when the spacing or the stitch is not positive.
+ */
+export function generateContour(rings: readonly Float64Array[], spec: ContourSpec, from?: { x: number; y: number }): Float64Array[] {
+  const { spacing, stitchLength, pull = 0 } = spec;
+  if (!(spacing >= 0.2)) throw new RangeError(`a contour fill needs a spacing of 0.2 mm or more, got ${spacing}`);
+  if (!(stitchLength >= 0.5)) throw new RangeError(`a contour fill needs stitches of 0.5 mm or more, got ${stitchLength}`);
+  const shape = repairShape(rings);
+  if (!shape.ok) return [];
+  const all: Float64Array[] = [];
+  for (let n = 0; n < MOST_RINGS; n++) {
+    const level = offsetRings(shape.value.rings, pull - (n + 0.5) * spacing);
+    if (level.length === 0) break;
+    all.push(...level);
+  }
+  return tourRings(all, BESIDE * spacing, spacing, from?.x, from?.y).map((line) => generateRun(line, { stitchLength }));
+}
