@@ -96,6 +96,30 @@ describe('command line', () => {
     expect(onlyLocks.after.trims).toBe(onlyLocks.before.trims);
   });
 
+  test('rework changes specs of objects by id, kind and color, and of nothing else', () => {
+    const out = path.join(dir, 'set.csv');
+    const setting = ['--set', 'all.fill:spacing=0.5,underlay=tatami@3.5+edge-run', '--set', '#9fb2ba:angle=70'];
+    const { applied, before, after } = json('rework', HERON, '--fabric', 'twill', '--out', out, ...setting) as Record<string, never> & {
+      applied: { rule: string; objects: string[] }[];
+      before: { stitches: number };
+      after: { stitches: number };
+    };
+    expect(applied.length).toBeGreaterThanOrEqual(3);
+    expect(applied.every((a) => a.rule === 'set')).toBe(true);
+    expect(after.stitches).toBeLessThan(before.stitches);
+    const { objects } = json('recognize', out) as {
+      objects: { kind: string; role: string; color: string; spacing: number; angle: number }[];
+    };
+    const fills = objects.filter((o) => o.kind === 'fill' && o.role === 'cover');
+    expect(fills.filter((o) => Math.abs(o.spacing / 0.5 - 1) < 0.03).length).toBeGreaterThanOrEqual(fills.length - 1);
+    const turned = fills.filter((o) => o.color === '#9fb2ba');
+    expect(turned.every((o) => Math.abs(o.angle - 70) < 1)).toBe(true);
+    const { refused } = json('rework', HERON, '--fabric', 'twill', '--out', out, '--set', 'o1:spacing=0.4') as {
+      refused: { why: string }[];
+    };
+    expect(refused[0]!.why).toMatch(/no cover|has no spacing/);
+  });
+
   test('convert to SVG and back gives the same file, letter for letter', () => {
     const [svg, csv] = [path.join(dir, 'a.svg'), path.join(dir, 'a.csv')];
     expect(run('convert', HERON, svg).status).toBe(0);
@@ -117,7 +141,13 @@ describe('command line', () => {
     [['rework', HERON, '--fabric', 'twill'], 'needs --out'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'sing'], 'no rule sing'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'too-dense'], 'no repair'],
-    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all:spacing=0.4'], 'does not rebuild'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all'], 'OBJECT:name=value'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all:spacing=wide'], 'spacing takes a number'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all:spacing=0'], 'spacing 0 is out of range'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all.satin:colour=red'], 'no value colour'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all.star:spacing=1'], 'no kind star'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'o1:underlay=straw'], 'no underlay straw'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'o9999:spacing=0.4'], 'no object is o9999'],
     [['recognize', HERON, '--debug', HERON], 'exist'],
     [['convert', HERON, 'x.txt'], 'neither in .csv nor in .svg'],
   ])('bad usage %j ends with status 2 and one line that says why', (args, words) => {

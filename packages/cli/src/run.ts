@@ -29,16 +29,16 @@ import {
   startDesign,
 } from '@isola/core';
 import { describeFigures, describeFindings, describeObjects } from './describe.ts';
-
-/** What went wrong with the arguments or a file: said in one line, exit status 2. */
-class UsageError extends Error {}
+import { parseSetting, SETTING_HELP, setSpecs } from './setSpecs.ts';
+import { UsageError } from './usageError.ts';
 
 export const USAGE = `Usage: npm run -s isola -- COMMAND …
 
   inspect FILE [--json]
   recognize FILE [--debug DIR] [--json]
   audit FILE --fabric ID [--garment ID] [--thread ID] [--goal GOAL] [--fail-on SEVERITY] [--json]
-  rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…] [--json]
+  rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…]
+         [--set OBJECT:name=value,…] [--json]
   convert IN OUT
 
 fabrics   ${FABRICS.map((f) => f.id).join(', ')}
@@ -46,6 +46,7 @@ garments  ${GARMENTS.map((g) => g.id).join(', ')}
 threads   ${THREADS.map((t) => t.id).join(', ')}
 goals     ${GOALS.join(', ')}
 rules     ${RULES.map((r) => r.id).join(', ')}
+${SETTING_HELP}
 `;
 
 const OPTIONS = {
@@ -151,10 +152,10 @@ function audit(file: string, values: Values, print: (text: string) => void): 0 |
 
 function rework(file: string, values: Values, print: (text: string) => void): 0 {
   if (values.out === undefined) throw new UsageError('rework needs --out FILE');
-  if (values.set !== undefined)
-    throw new UsageError('--set changes the spec of objects, which this version does not rebuild yet; use --fix');
   const target = readTarget(values);
-  const rules = (values.fix ?? 'all').split(',');
+  const settings = (values.set ?? []).map(parseSetting);
+  // Who sets specs and names no repairs wants those specs and nothing else.
+  const rules = (values.fix ?? (settings.length > 0 ? '' : 'all')).split(',').filter((rule) => rule !== '');
   if (values.fix !== undefined && values.fix !== 'all') {
     for (const id of rules) {
       if (!RULES.some((r) => r.id === id)) throw new UsageError(`there is no rule ${id}; there are ${RULES.map((r) => r.id).join(', ')}`);
@@ -163,11 +164,13 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
   }
   const write = writerFor(values.out);
   const design = startDesign(readProgram(file), target);
-  const repair = repairFindings(design, (finding) => rules.includes('all') || rules.includes(finding.rule));
+  const set = setSpecs(design, settings);
+  const repair = repairFindings(set.design, (finding) => rules.includes('all') || rules.includes(finding.rule));
   const before = inspectProgram(design.program, target);
   const after = inspectProgram(repair.design.program, target);
   writeOut(values.out, write(repair.design.program));
-  const { applied, refused } = repair;
+  const applied = [...set.applied, ...repair.applied];
+  const refused = [...set.refused, ...repair.refused];
   if (values.json) print(toJson({ before, after, applied, refused }));
   else {
     for (const a of applied) print(`done  ${a.change}\n`);

@@ -6,6 +6,7 @@ export { findRule, RULEBOOK_VERSION, RULES } from './audit/rulebook.ts';
 export { extendHistory, type History, JournalEntry, replayJournal, startHistory, type Step } from './edit/journal.ts';
 export { applyOperation, invertOperation, Operation, type SimpleOperation } from './edit/operation.ts';
 export { applyPatches, invertPatches, Patch, replaceRows } from './edit/patch.ts';
+export { type Rebuild, rebuildObjects, type RebuildReport, type SpecEdit } from './edit/rebuildObjects.ts';
 export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } from './edit/repairFindings.ts';
 export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
 export { writeStitchCsv } from './formats/csv/writeStitchCsv.ts';
@@ -18,6 +19,7 @@ export { type Column, type ColumnPart, generateColumns } from './generate/column
 export { type ContourSpec, generateContour } from './generate/contour.ts';
 export { type EdgeStitchSpec, generateEdgeStitch } from './generate/edgeStitch.ts';
 export { type FillEnds, type FillSpec, generateFill } from './generate/fill.ts';
+export { type GeneratedObject, generateObject, type ObjectPart } from './generate/generateObject.ts';
 export { generateMeander, type MeanderSpec } from './generate/meander.ts';
 export { repairShape, type SoundShape } from './generate/repairShape.ts';
 export type { AngleLine } from './generate/rowLines.ts';
@@ -37,6 +39,8 @@ export { offsetRings } from './geometry/offset.ts';
 export { lengthOfPath, resamplePath } from './geometry/path.ts';
 export { containsPoint, signedArea } from './geometry/ring.ts';
 export { FABRICS } from './materials/fabrics.ts';
+export { type Band, type BandedValue, bandsOf, pitchFactor, usualUnderlay, type UnderlayNeeds } from './materials/specBands.ts';
+export { asKind, sayUnderlay, type SpecChange, suggestSpec } from './materials/suggestSpec.ts';
 export { defaultTarget, GARMENTS, HOOPS, MACHINES, STITCHES_PER_TRIM, THREADS } from './materials/shop.ts';
 export { colorDifference, differenceOfLab, type Lab } from './measure/colorDifference.ts';
 export { COVER_CELL, type CoverMap, mapCover } from './measure/coverMap.ts';
@@ -62,6 +66,8 @@ export {
   TRIM,
   UNNAMED_THREAD,
 } from './model/program.ts';
+export { RebuiltObject } from './model/rebuilt.ts';
+export { ObjectShape, ObjectSpec, SPEC_KINDS, SPEC_VALUES, type SpecKind, UNDERLAY_KINDS, UnderlaySpec } from './model/objectSpec.ts';
 export { fail, type Result, succeed } from './model/result.ts';
 export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
 export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target } from './model/target.ts';
@@ -72,6 +78,7 @@ export { findAlike, findNeighbours } from './recognize/findAlike.ts';
 export type { LinePattern } from './recognize/findPattern.ts';
 export { type Recognition, recognizeProgram, type RecognizeOptions } from './recognize/recognizeProgram.ts';
 export {
+  axisDifference,
   type Point,
   type RowSpan,
   STITCH_KINDS,
@@ -82,5 +89,6 @@ export {
   type UnderlayKind,
   type UnderlayLayer,
 } from './recognize/stitchObject.ts';
+export { shapeOf, specOf } from './recognize/specOf.ts';
 export { drawSteps, type StepPicture } from './recognize/drawSteps.ts';
 export { findConcerned, nameFindings, publishObject } from './recognize/publishObjects.ts';

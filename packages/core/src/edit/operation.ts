@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { Design } from '../model/design.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
+import { isTouched, moveRebuilt, moveRow, RebuiltObject } from '../model/rebuilt.ts';
 import { Target } from '../model/target.ts';
 import { ObjectDecision } from '../recognize/decisions.ts';
 import { applyPatches, invertPatches, Patch } from './patch.ts';
@@ -17,11 +18,21 @@ const KeepFinding = z.object({
 const ReopenFinding = z.object({ id: z.literal('reopen-finding'), key: z.string().min(1).max(200) });
 /** All that is decided about objects from here on. */
 const DecideObjects = z.object({ id: z.literal('decide-objects'), decisions: z.array(ObjectDecision).max(2000) });
-const SimpleOperation = z.discriminatedUnion('id', [ReplaceRows, SetTarget, KeepFinding, ReopenFinding, DecideObjects]);
-const Sequence = z.object({ id: z.literal('sequence'), operations: z.array(SimpleOperation).max(200) });
+/** What is known of a rebuilt object from here on; nothing where it has its own stitches again. */
+const SetRebuilt = z.object({ id: z.literal('set-rebuilt'), key: z.string().min(1).max(80), object: RebuiltObject.nullable() });
+const SimpleOperation = z.discriminatedUnion('id', [ReplaceRows, SetTarget, KeepFinding, ReopenFinding, DecideObjects, SetRebuilt]);
+const Sequence = z.object({ id: z.literal('sequence'), operations: z.array(SimpleOperation).max(4000) });
 
 /** An edit as data. A sequence is several simple ones that are done and undone as one step. */
-export const Operation = z.discriminatedUnion('id', [ReplaceRows, SetTarget, KeepFinding, ReopenFinding, DecideObjects, Sequence]);
+export const Operation = z.discriminatedUnion('id', [
+  ReplaceRows,
+  SetTarget,
+  KeepFinding,
+  ReopenFinding,
+  DecideObjects,
+  SetRebuilt,
+  Sequence,
+]);
 export type Operation = z.infer<typeof Operation>;
 export type SimpleOperation = z.infer<typeof SimpleOperation>;
 
@@ -31,7 +42,13 @@ export function applyOperation(design: Design, operation: Operation): Result<Des
     case 'replace-rows': {
       const program = applyPatches(design.program, operation.patches);
       if (!program.ok) return program;
-      return succeed({ ...design, program: program.value, decisions: moveDecisions(design.decisions, operation.patches) });
+      const { patches } = operation;
+      return succeed({
+        ...design,
+        program: program.value,
+        decisions: moveDecisions(design.decisions, patches),
+        rebuilt: design.rebuilt.map((object) => moveRebuilt(object, patches)),
+      });
     }
     case 'set-target':
       return succeed({ ...design, target: operation.target });
@@ -46,6 +63,11 @@ export function applyOperation(design: Design, operation: Operation): Result<Des
     }
     case 'decide-objects':
       return succeed({ ...design, decisions: operation.decisions });
+    case 'set-rebuilt': {
+      const others = design.rebuilt.filter((o) => o.key !== operation.key);
+      const { object } = operation;
+      return succeed({ ...design, rebuilt: object === null ? others : [...others, object].sort((a, b) => a.first - b.first) });
+    }
     case 'sequence': {
       let current = design;
       for (const part of operation.operations) {
@@ -76,6 +98,8 @@ export function invertOperation(before: Design, operation: Operation): Operation
     }
     case 'decide-objects':
       return { id: 'decide-objects', decisions: [...before.decisions] };
+    case 'set-rebuilt':
+      return { ...operation, object: before.rebuilt.find((o) => o.key === operation.key) ?? null };
     case 'sequence': {
       const inverses: SimpleOperation[] = [];
       let current = before;
@@ -91,22 +115,23 @@ export function invertOperation(before: Design, operation: Operation): Operation
   }
 }
 
-/** Taking rows back gives decisions their old rows too, even those whose rows were gone in between. */
-function invertRows({ decisions }: Design, patches: readonly Patch[]): Operation {
+/** Taking rows back gives decisions and rebuilt objects their old rows too, even those whose rows were gone in between. */
+function invertRows({ decisions, rebuilt }: Design, patches: readonly Patch[]): Operation {
   const back = { id: 'replace-rows' as const, patches: invertPatches(patches) };
-  return decisions.length === 0 ? back : { id: 'sequence', operations: [back, { id: 'decide-objects', decisions: [...decisions] }] };
+  const touched = rebuilt.filter((object) => isTouched(object, patches));
+  if (decisions.length === 0 && touched.length === 0) return back;
+  return {
+    id: 'sequence',
+    operations: [
+      back,
+      ...(decisions.length === 0 ? [] : [{ id: 'decide-objects' as const, decisions: [...decisions] }]),
+      ...touched.map((object) => ({ id: 'set-rebuilt' as const, key: object.key, object })),
+    ],
+  };
 }
 
-/** Decisions with their rows counted as after patches; a row that is gone becomes the one in its place. */
+/** Decisions with their rows counted as after patches. */
 function moveDecisions(decisions: readonly ObjectDecision[], patches: readonly Patch[]): readonly ObjectDecision[] {
-  const move = (row: number): number => {
-    let shift = 0;
-    for (const { at, removed, inserted } of patches) {
-      if (row < at) break;
-      if (row < at + removed.length) return at + shift + Math.min(row - at, Math.max(0, inserted.length - 1));
-      shift += inserted.length - removed.length;
-    }
-    return row + shift;
-  };
+  const move = (row: number): number => moveRow(row, patches);
   return decisions.map((d) => (d.kind === 'join' ? { ...d, first: move(d.first), last: move(d.last) } : { ...d, row: move(d.row) }));
 }

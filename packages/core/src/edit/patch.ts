@@ -1,19 +1,7 @@
 import { z } from 'zod';
 import { COLOR, COMMANDS, type Program, ProgramBuilder, type Row, rowAt } from '../model/program.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
-
-const Coordinate = z.number().min(-1000).max(1000);
-const Color = z.string().regex(/^#[0-9a-f]{6}$/);
-const Note = z.string().max(10_000).optional();
-
-/** A row in an edit: stitches and jumps have a place, colors a color. */
-export const RowValue = z.discriminatedUnion('command', [
-  z.object({ command: z.literal('stitch'), x: Coordinate, y: Coordinate, note: Note }),
-  z.object({ command: z.literal('jump'), x: Coordinate, y: Coordinate, note: Note }),
-  z.object({ command: z.literal('color'), color: Color, note: Note }),
-  z.object({ command: z.literal('trim'), note: Note }),
-  z.object({ command: z.literal('stop'), note: Note }),
-]);
+import { type PatchRow, RowValue } from '../model/rowValue.ts';
 
 /**
  * Rows replaced at one place: those from row `at` that read `removed` give way to `inserted`. Both ends stand in it, so a patch can be
@@ -25,7 +13,6 @@ export const Patch = z.object({
   inserted: z.array(RowValue),
 });
 export type Patch = z.infer<typeof Patch>;
-export type PatchRow = z.infer<typeof RowValue>;
 
 /** The patch that replaces `count` rows from `at` of a program. @throws when an end row is among them. */
 export function replaceRows(program: Program, at: number, count: number, inserted: readonly PatchRow[]): Patch {

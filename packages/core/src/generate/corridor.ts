@@ -77,8 +77,7 @@ export function pullTight(
   const right: number[] = [x0, y0];
   for (let n = 1; n < chain.length; n++) {
     const [i, j] = [chain[n - 1]!, chain[n]!];
-    const low = Math.max(spans.a[i]!, spans.a[j]!);
-    const high = Math.min(spans.b[i]!, spans.b[j]!);
+    const [low, high] = openingOf(spans, i, j);
     const margin = Math.min(fromEdge, ((1 - OPEN_SHARE) / 2) * (high - low));
     const [ax, ay] = between(spans, i, j, low + margin);
     const [bx, by] = between(spans, i, j, high - margin);
@@ -95,6 +94,17 @@ export function pullTight(
   right.push(x1, y1);
   return funnel(left, right);
 }
+
+/** From where to where two neighbouring spans open to each other, halfway between their lines: there an edge that goes on lies between its places. */
+function openingOf({ row, a, b, up, down }: Spans, i: number, j: number): [number, number] {
+  const [lower, upper] = row[j]! > row[i]! ? [i, j] : [j, i];
+  const goesOn = up[lower]!.length === 1 && down[upper]!.length === 1;
+  const end = (p: number, q: number, inner: number): number => (goesOn && Math.abs(p - q) < SAME_EDGE ? (p + q) / 2 : inner);
+  return [end(a[i]!, a[j]!, Math.max(a[i]!, a[j]!)), end(b[i]!, b[j]!, Math.min(b[i]!, b[j]!))];
+}
+
+/** Ends of spans on neighbouring lines farther apart than this (mm) are a step in the edge. */
+const SAME_EDGE = 4;
 
 /** The point at u on the line halfway between two neighbouring ones. */
 function between({ lines, row }: Spans, i: number, j: number, u: number): [number, number] {

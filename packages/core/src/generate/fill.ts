@@ -1,3 +1,4 @@
+import { thinPath } from '../geometry/smoothPath.ts';
 import type { AngleLine } from './rowLines.ts';
 import { parallelLines, turningLines } from './rowLines.ts';
 import { type Exploration, explore, pullTight } from './corridor.ts';
@@ -50,6 +51,8 @@ const BEYOND = 3;
 /** Turns between open rows longer than this many pitches are looked at, and may go as near to the edge as this, mm. */
 const STRAIGHT_TURN = 0.55;
 const AT_EDGE = 0.02;
+/** How far such a turn may cut a bend of the edge, mm. */
+const CUT_OF_BEND = 0.15;
 /** A section is parted for the way out where so many rows lie on either side. */
 const LEAST_PART = 4;
 /** Where lines fan in to less than this share of their distance, every second row stops short. */
@@ -305,7 +308,7 @@ class FillSewing {
     const { span } = this.nearestWay(x, y);
     this.at = this.nearestWay(x0, y0).span;
     const found = this.explore(x0, y0, (way) => way === span);
-    const way = found === undefined ? Float64Array.of(x, y) : pullTight(this.ways, found, x0, y0, x, y, AT_EDGE);
+    const way = found === undefined ? Float64Array.of(x, y) : thinPath(pullTight(this.ways, found, x0, y0, x, y, AT_EDGE), CUT_OF_BEND);
     for (let k = found === undefined ? 0 : 2; k < way.length; k += 2) this.stepTo(way[k]!, way[k + 1]!);
   }
 
@@ -335,15 +338,9 @@ class FillSewing {
     if (to === undefined || this.at < 0 || this.paths.length === 0) return;
     const [x, y] = [this.out[this.out.length - 2]!, this.out[this.out.length - 1]!];
     const gap = Math.hypot(to.x - x, to.y - y);
-    const { span, distance } = nearestSpan(this.spans, to.x, to.y);
+    const { span, distance } = this.nearestWay(to.x, to.y);
     if (gap < AT_END || distance > BEYOND) return;
-    const found = explore(
-      this.spans,
-      this.at,
-      this.along(this.at, x, y),
-      (i) => i === span,
-      () => false,
-    );
+    const found = this.explore(x, y, (way) => way === span);
     if (found === undefined) return;
     this.walk(found, to.x, to.y);
     this.out.push(to.x, to.y);
@@ -357,10 +354,6 @@ class FillSewing {
     const { lines, row } = this.spans;
     const k = row[span]!;
     return [lines.x[k]! + u * lines.dx[k]!, lines.y[k]! + u * lines.dy[k]!];
-  }
-
-  private along(span: number, x: number, y: number): number {
-    return alongLine(this.spans, span, x, y);
   }
 }
 

@@ -1,5 +1,4 @@
 import { offsetRings } from '../geometry/offset.ts';
-import { containsPoint } from '../geometry/ring.ts';
 import { repairShape } from './repairShape.ts';
 import { generateRun } from './run.ts';
 
@@ -76,9 +75,28 @@ function findPlaces(rings: readonly Float64Array[], step: number, dx: number, dy
   if (columns * rows > MOST_PLACES) throw new RangeError(`the shape is too large for a meander at ${step} mm; take a wider spacing`);
   const [left, low] = [minX - dx * step, minY - dy * step];
   const inside = new Uint8Array(columns * rows);
-  for (let r = 0; r < rows; r++)
-    for (let c = 0; c < columns; c++) if (containsPoint(rings, left + c * step, low + r * step)) inside[r * columns + c] = 1;
+  for (let r = 0; r < rows; r++) {
+    const xs = crossings(rings, low + r * step);
+    for (let k = 0; k + 1 < xs.length; k += 2) {
+      const to = Math.min(columns - 1, Math.floor((xs[k + 1]! - left) / step));
+      for (let c = Math.max(0, Math.ceil((xs[k]! - left) / step)); c <= to; c++) inside[r * columns + c] = 1;
+    }
+  }
   return { minX: left, minY: low, step, columns, rows, inside };
+}
+
+/** Where a level line crosses rings, ascending. */
+function crossings(rings: readonly Float64Array[], y: number): number[] {
+  const xs: number[] = [];
+  for (const ring of rings) {
+    const n = ring.length / 2;
+    for (let i = 0, j = n - 1; i < n; j = i++) {
+      const yi = ring[i * 2 + 1]!;
+      const yj = ring[j * 2 + 1]!;
+      if (yi > y !== yj > y) xs.push(((ring[j * 2]! - ring[i * 2]!) * (y - yi)) / (yj - yi) + ring[i * 2]!);
+    }
+  }
+  return xs.sort((p, q) => p - q);
 }
 
 /** For each block the side (bits: 1 right, 2 up, 4 left, 8 down) where the tree goes on; −1 for blocks that are not inside. */

@@ -1,20 +1,16 @@
-/** A closed line (xyxy, first point not repeated) that others were hung on. */
-export interface TourRing {
-  readonly ring: Float64Array;
-}
-
 /** Points of a ring are no farther apart than this (mm) before others are hung on it, so that there is a place near every other ring. */
 const DENSE = 0.5;
 
 /**
  * One unbroken line through rings beside one another: each ring is gone round, and on the way the needle steps over to a ring beside it, goes
  * round that one with all that hangs on it, and steps back next to where it left. Rings farther from all others than `reach` mm begin a line of
- * their own. Lines (xyxy, closed) start as near to (`x`, `y`) as they can. A tree of nearest rings (Prim's algorithm), O(points²) with most
- * pairs of rings told apart by their boxes.
+ * their own. Lines (xyxy, closed) start as near to (`x`, `y`) as they can. A tree of nearest rings (Prim's algorithm), O(points ×
+ * points within reach of each).
  */
 export function tourRings(rings: readonly Float64Array[], reach: number, gap: number, x?: number, y?: number): Float64Array[] {
   const dense = rings.filter((ring) => ring.length >= 6).map(densify);
   const left = new Set(dense.keys());
+  const near = indexPoints(dense, reach);
   const links = new Map<number, Link[]>();
   const tours: Float64Array[] = [];
   while (left.size > 0) {
@@ -23,10 +19,13 @@ export function tourRings(rings: readonly Float64Array[], reach: number, gap: nu
     // The nearest ring that is left, from any that hangs on the root.
     const best = new Map<number, Link & { readonly on: number }>();
     const look = (on: number): void => {
-      for (const k of left) {
-        const known = best.get(k);
-        const link = nearestPoints(dense[on]!, dense[k]!, known?.distance ?? reach);
-        if (link !== undefined) best.set(k, { ...link, ring: k, on });
+      const ring = dense[on]!;
+      for (let i = 0; i < ring.length; i += 2) {
+        near(ring[i]!, ring[i + 1]!, (k, j) => {
+          if (!left.has(k)) return;
+          const distance = Math.hypot(dense[k]![j * 2]! - ring[i]!, dense[k]![j * 2 + 1]! - ring[i + 1]!);
+          if (distance < (best.get(k)?.distance ?? reach)) best.set(k, { ring: k, from: i / 2, to: j, distance, on });
+        });
       }
     };
     look(root.ring);
@@ -89,41 +88,30 @@ function firstRing(rings: readonly Float64Array[], left: ReadonlySet<number>, x?
   return best;
 }
 
-/** The nearest points of two rings, if nearer than `within` mm. */
-function nearestPoints(a: Float64Array, b: Float64Array, within: number): Omit<Link, 'ring'> | undefined {
-  const [boxA, boxB] = [boxOf(a), boxOf(b)];
-  if (boxA[0] > boxB[2] + within || boxB[0] > boxA[2] + within || boxA[1] > boxB[3] + within || boxB[1] > boxA[3] + within)
-    return undefined;
-  let least = within * within;
-  let found: Omit<Link, 'ring'> | undefined;
-  for (let i = 0; i < a.length; i += 2) {
-    const [px, py] = [a[i]!, a[i + 1]!];
-    if (px < boxB[0] - within || px > boxB[2] + within || py < boxB[1] - within || py > boxB[3] + within) continue;
-    for (let j = 0; j < b.length; j += 2) {
-      const d = (b[j]! - px) ** 2 + (b[j + 1]! - py) ** 2;
-      if (d >= least) continue;
-      least = d;
-      found = { from: i / 2, to: j / 2, distance: Math.sqrt(d) };
+/** Calls back for every point of rings that may lie within `reach` mm of a place: those in the squares around it. */
+function indexPoints(
+  rings: readonly Float64Array[],
+  reach: number,
+): (x: number, y: number, found: (ring: number, point: number) => void) => void {
+  const squares = new Map<number, number[]>();
+  const keyOf = (column: number, row: number): number => column * 2_097_152 + row;
+  rings.forEach((ring, k) => {
+    for (let i = 0; i < ring.length; i += 2) {
+      const key = keyOf(Math.floor(ring[i]! / reach), Math.floor(ring[i + 1]! / reach));
+      const there = squares.get(key);
+      if (there === undefined) squares.set(key, [k, i / 2]);
+      else there.push(k, i / 2);
     }
-  }
-  return found;
-}
-
-const boxes = new WeakMap<Float64Array, readonly [number, number, number, number]>();
-
-function boxOf(ring: Float64Array): readonly [number, number, number, number] {
-  const known = boxes.get(ring);
-  if (known !== undefined) return known;
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let k = 0; k < ring.length; k += 2) {
-    minX = Math.min(minX, ring[k]!);
-    maxX = Math.max(maxX, ring[k]!);
-    minY = Math.min(minY, ring[k + 1]!);
-    maxY = Math.max(maxY, ring[k + 1]!);
-  }
-  const box = [minX, minY, maxX, maxY] as const;
-  boxes.set(ring, box);
-  return box;
+  });
+  return (x, y, found) => {
+    const [column, row] = [Math.floor(x / reach), Math.floor(y / reach)];
+    for (let c = column - 1; c <= column + 1; c++) {
+      for (let r = row - 1; r <= row + 1; r++) {
+        const there = squares.get(keyOf(c, r));
+        if (there !== undefined) for (let n = 0; n < there.length; n += 2) found(there[n]!, there[n + 1]!);
+      }
+    }
+  };
 }
 
 /** The ring with points added so that none is farther than {@link DENSE} from the next; its corners stay. */

@@ -25,38 +25,60 @@ export function generateRun(path: Float64Array, spec: RunSpec): Float64Array {
   return Float64Array.from(out);
 }
 
+/**
+ * Steps along a part without a corner: as long as asked on straights, shorter where it bends, changing gradually. The way is measured in
+ * stitches, each place counting by how long a stitch may be there, and parted evenly. O(points + way).
+ */
 function stepPart(part: Float64Array, stitchLength: number): Float64Array {
   const length = lengthOfPath(part);
-  let count = Math.max(1, Math.ceil(length / stitchLength - 1e-6));
-  for (;;) {
-    const steps = resamplePath(part, count + 1);
-    if (length / (count + 1) < SHORTEST || chordError(part, steps) <= CHORD_ERROR) return steps;
-    count++;
+  const pieces = Math.max(1, Math.ceil(length / LOOK));
+  const places = resamplePath(part, pieces + 1);
+  const allowed = allowedSteps(places, length / pieces, stitchLength);
+  // How many stitches it takes up to each place.
+  const taken = new Float64Array(pieces + 1);
+  for (let k = 1; k <= pieces; k++) taken[k] = taken[k - 1]! + (2 * length) / pieces / (allowed[k - 1]! + allowed[k]!);
+  const count = Math.max(1, Math.ceil(taken[pieces]! - 1e-6));
+  const out = new Float64Array((count + 1) * 2);
+  let k = 0;
+  for (let n = 0; n <= count; n++) {
+    const wanted = (taken[pieces]! * n) / count;
+    while (k < pieces - 1 && taken[k + 1]! < wanted) k++;
+    const t = n === count ? 1 : (wanted - taken[k]!) / (taken[k + 1]! - taken[k]!);
+    out[n * 2] = places[k * 2]! + t * (places[k * 2 + 2]! - places[k * 2]!);
+    out[n * 2 + 1] = places[k * 2 + 1]! + t * (places[k * 2 + 3]! - places[k * 2 + 1]!);
   }
+  out.set(part.subarray(part.length - 2), count * 2);
+  return out;
 }
 
-/** The largest distance of the path's vertices from the nearest chord among its steps. O(vertices): both advance together. */
-function chordError(part: Float64Array, steps: Float64Array): number {
-  const total = lengthOfPath(part);
-  const chords = steps.length / 2 - 1;
-  let walked = 0;
-  let worst = 0;
-  for (let i = 2; i < part.length - 2; i += 2) {
-    walked += Math.hypot(part[i]! - part[i - 2]!, part[i + 1]! - part[i - 1]!);
-    const k = Math.min(chords - 1, Math.floor((walked / total) * chords)) * 2;
-    const dx = steps[k + 2]! - steps[k]!;
-    const dy = steps[k + 3]! - steps[k + 1]!;
-    const length = Math.hypot(dx, dy);
-    if (length > 0) worst = Math.max(worst, Math.abs((part[i]! - steps[k]!) * dy - (part[i + 1]! - steps[k + 1]!) * dx) / length);
-  }
-  return worst;
+/** How finely a way is looked at, and over what length to either side its bend is measured, mm. */
+const LOOK = 0.25;
+const BEND_REACH = 0.75;
+
+/** How long a stitch may be at each of evenly spaced places: one over a bend of radius r is off by length² / 8 r in its middle. */
+function allowedSteps(places: Float64Array, step: number, stitchLength: number): Float64Array {
+  const count = places.length / 2;
+  // Turns up to each place, so that those between any two are a difference.
+  const turned = new Float64Array(count);
+  for (let k = 1; k < count; k++) turned[k] = turned[k - 1]! + (k < count - 1 ? turnAt(places, k * 2) : 0);
+  const reach = Math.max(1, Math.round(BEND_REACH / Math.max(step, 1e-9)));
+  return Float64Array.from({ length: count }, (_, k) => {
+    const [from, to] = [Math.max(0, k - reach), Math.min(count - 1, k + reach)];
+    const bend = (turned[to]! - turned[from]!) / Math.max(1e-9, (to - from) * step);
+    const longest = bend > 0 ? Math.sqrt((8 * CHORD_ERROR) / bend) : Infinity;
+    return Math.max(Math.min(SHORTEST, stitchLength), Math.min(stitchLength, longest));
+  });
 }
 
-function isCorner(path: Float64Array, i: number): boolean {
+/** By how much a way turns at a point, radians, to either side. */
+function turnAt(path: Float64Array, i: number): number {
   const ax = path[i]! - path[i - 2]!;
   const ay = path[i + 1]! - path[i - 1]!;
   const bx = path[i + 2]! - path[i]!;
   const by = path[i + 3]! - path[i + 1]!;
-  const turn = Math.abs(Math.atan2(ax * by - ay * bx, ax * bx + ay * by));
-  return (turn * 180) / Math.PI > CORNER;
+  return Math.abs(Math.atan2(ax * by - ay * bx, ax * bx + ay * by));
+}
+
+function isCorner(path: Float64Array, i: number): boolean {
+  return (turnAt(path, i) * 180) / Math.PI > CORNER;
 }

@@ -1,65 +1,93 @@
 import { offsetRings } from '../geometry/offset.ts';
-import { resamplePath } from '../geometry/path.ts';
+import { thinPath } from '../geometry/smoothPath.ts';
+import { middleOf, turned } from './columns.ts';
 import { generateFill } from './fill.ts';
 import { generateRun } from './run.ts';
 import { generateSatin } from './satin.ts';
 
 /** Stitch length of underlay runs, mm, and how far inside the cover's edge they lie. Common practice. */
 const UNDERLAY_STITCH = 2.5;
-const INSET = 0.6;
+export const INSET = 0.6;
+/** Same-direction pitch of tatami and of zigzag underlay, mm. Common practice: 3 to 4 is enough, at 2 tatami adds bulk. */
+export const TATAMI_SPACING = 3.5;
+export const ZIGZAG_SPACING = 2;
+/** Underlay need not follow an edge closer than this, mm: what it is measured from may be ragged by the ends of rows. */
+const RAGGED = 0.15;
+/** An edge run leaves at least the middle two fifths of a column free. */
+const DEEPEST = 0.3;
 
 /** A run down the middle of a column and back (xyxy), so that it ends where it began. */
 export function generateCenterRun(left: Float64Array, right: Float64Array): Float64Array {
-  const run = generateRun(between(left, right, 0.5), { stitchLength: UNDERLAY_STITCH });
-  return thereAndBack(run, run);
+  const run = runAlong(calmed(middleOf(left, right)));
+  return Float64Array.from([...run, ...turned(run)]);
+}
+
+/** A run down the middle of a column, once (xyxy). */
+export function generateOneWayRun(left: Float64Array, right: Float64Array): Float64Array {
+  return runAlong(calmed(middleOf(left, right)));
 }
 
 /** Runs inside either edge of a column (xyxy): down the left one, back along the right one. */
-export function generateColumnEdgeRun(left: Float64Array, right: Float64Array): Float64Array {
-  const width = Math.hypot(left[0]! - right[0]!, left[1]! - right[1]!);
-  const share = Math.min(0.3, INSET / Math.max(width, 1));
-  return thereAndBack(
-    generateRun(between(left, right, share), { stitchLength: UNDERLAY_STITCH }),
-    generateRun(between(left, right, 1 - share), { stitchLength: UNDERLAY_STITCH }),
-  );
+export function generateColumnEdgeRun(left: Float64Array, right: Float64Array, inset = INSET): Float64Array {
+  const width = widthOf(left, right);
+  const share = Math.min(DEEPEST, inset / Math.max(width, 1));
+  return Float64Array.from([
+    ...runAlong(calmed(middleOf(left, right, share))),
+    ...turned(runAlong(calmed(middleOf(left, right, 1 - share)))),
+  ]);
 }
 
 /** An open zigzag inside the edges of a column (xyxy), down it. */
-export function generateZigzag(left: Float64Array, right: Float64Array, spacing: number): Float64Array {
-  return generateSatin(between(left, right, 0.15), between(left, right, 0.85), { spacing, pull: 0, splitLength: 7 });
+export function generateZigzag(left: Float64Array, right: Float64Array, spacing: number, inset?: number): Float64Array {
+  const share = inset === undefined ? 0.15 : Math.min(DEEPEST, inset / Math.max(widthOf(left, right), 1));
+  return generateSatin(middleOf(left, right, share), middleOf(left, right, 1 - share), { spacing, pull: 0, splitLength: 7 });
 }
 
 /** A run up the middle of a column (xyxy), from its end to its start: the way back from a zigzag. */
 export function generateReturnRun(left: Float64Array, right: Float64Array): Float64Array {
-  return thereAndBack(new Float64Array(0), generateRun(between(left, right, 0.5), { stitchLength: UNDERLAY_STITCH }));
+  return turned(generateOneWayRun(left, right));
 }
 
 /** A run inside the edge of each ring of a fill (paths xyxy, closed). */
-export function generateEdgeRun(rings: readonly Float64Array[]): Float64Array[] {
-  return offsetRings(rings, -INSET).map((ring) => generateRun(closeRing(ring), { stitchLength: UNDERLAY_STITCH }));
+export function generateEdgeRun(rings: readonly Float64Array[], inset = INSET): Float64Array[] {
+  return offsetRings(rings, -inset).map((ring) => runAlong(closeRing(ring)));
 }
 
-/** Open rows across a fill (paths xyxy), inside its edge, turned against the cover's angle. */
-export function generateTatamiUnderlay(rings: readonly Float64Array[], coverAngle: number, spacing = 3.5): Float64Array[] {
-  return generateFill(offsetRings(rings, -INSET), { spacing, angle: coverAngle + 90, stitchLength: 3.5, offset: 0.5 });
+/** Open rows across a fill (paths xyxy), inside its edge, at `angle` degrees, or turned against the cover's angle. */
+export function generateTatamiUnderlay(
+  rings: readonly Float64Array[],
+  coverAngle: number,
+  spacing = TATAMI_SPACING,
+  inset = INSET,
+  angle = coverAngle + 90,
+): Float64Array[] {
+  return generateFill(offsetRings(rings, -inset), { spacing, angle, stitchLength: 3.5, offset: 0.5 });
 }
 
-function closeRing(ring: Float64Array): Float64Array {
+/** A line with its small bends averaged out, its ends kept: edges of a column, taken from throws, waver by a part of their pitch. */
+function calmed(line: Float64Array): Float64Array {
+  let at = line;
+  for (let pass = 0; pass < CALMING; pass++)
+    at = at.map((v, k) => (k < 2 || k >= at.length - 2 ? v : (at[k - 2]! + 2 * v + at[k + 2]!) / 4));
+  return at;
+}
+
+const CALMING = 8;
+
+function runAlong(path: Float64Array): Float64Array {
+  return generateRun(thinPath(path, RAGGED), { stitchLength: UNDERLAY_STITCH });
+}
+
+/** The ring as a path that comes back to its first point. */
+export function closeRing(ring: Float64Array): Float64Array {
   const closed = new Float64Array(ring.length + 2);
   closed.set(ring);
   closed.set(ring.subarray(0, 2), ring.length);
   return closed;
 }
 
-function between(left: Float64Array, right: Float64Array, share: number): Float64Array {
-  const count = 200;
-  const a = resamplePath(left, count);
-  const b = resamplePath(right, count);
-  return a.map((v, k) => v + share * (b[k]! - v));
-}
-
-function thereAndBack(there: Float64Array, back: Float64Array): Float64Array {
-  const out = [...there];
-  for (let i = back.length - 2; i >= 0; i -= 2) out.push(back[i]!, back[i + 1]!);
-  return Float64Array.from(out);
+function widthOf(left: Float64Array, right: Float64Array): number {
+  const middle = (path: Float64Array): number => Math.floor(path.length / 4) * 2;
+  const [l, r] = [middle(left), middle(right)];
+  return Math.max(Math.hypot(left[0]! - right[0]!, left[1]! - right[1]!), Math.hypot(left[l]! - right[r]!, left[l + 1]! - right[r + 1]!));
 }

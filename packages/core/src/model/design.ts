@@ -1,5 +1,6 @@
 import type { ObjectDecision } from '../recognize/decisions.ts';
 import type { Program } from './program.ts';
+import type { RebuiltObject } from './rebuilt.ts';
 import type { Target } from './target.ts';
 
 /** A finding that someone decided to leave as it is. */
@@ -16,9 +17,11 @@ export interface Design {
   readonly kept: Readonly<Record<string, KeptFinding>>;
   /** What was decided about the objects that are recognized in the program, in order; rows are the present program's. */
   readonly decisions: readonly ObjectDecision[];
+  /** Objects that were rebuilt from a spec, by their rows; no two share any. */
+  readonly rebuilt: readonly RebuiltObject[];
 }
 
-/** A file as it came in, on its target: nothing kept, nothing decided. */
+/** A file as it came in, on its target: nothing kept, decided or rebuilt. */
 export function startDesign(program: Program, target: Target): Design {
-  return { program, target, kept: {}, decisions: [] };
+  return { program, target, kept: {}, decisions: [], rebuilt: [] };
 }

@@ -20,9 +20,8 @@ export function linkAreas(pieces: readonly Piece[]): Areas {
   const next = new Int32Array(pieces.length).fill(-1);
   const last = new Int32Array(pieces.length).fill(-1);
   const isSameThread = (k: number, n: number): boolean => pieces[k]!.thread === pieces[n]!.thread;
-  for (let k = pieces.length - 2; k >= 0; k--)
-    if (isSameThread(k, k + 1)) next[k] = pieces[k + 1]!.rows === undefined ? next[k + 1]! : k + 1;
-  for (let k = 1; k < pieces.length; k++) if (isSameThread(k, k - 1)) last[k] = pieces[k - 1]!.rows === undefined ? last[k - 1]! : k - 1;
+  for (let k = pieces.length - 2; k >= 0; k--) if (isSameThread(k, k + 1)) next[k] = isArea(pieces[k + 1]!) ? k + 1 : next[k + 1]!;
+  for (let k = 1; k < pieces.length; k++) if (isSameThread(k, k - 1)) last[k] = isArea(pieces[k - 1]!) ? k - 1 : last[k - 1]!;
   return {
     after: (k) => {
       const found: Piece[] = [];
@@ -31,6 +30,11 @@ export function linkAreas(pieces: readonly Piece[]): Areas {
     },
     before: (k) => pieces[last[k]!],
   };
+}
+
+/** What rows were told in, or is known to cover an area. */
+function isArea({ rows, isKnown, role, measured }: Piece): boolean {
+  return rows !== undefined || (isKnown === true && role === 'cover' && measured.kind !== 'run' && measured.kind !== 'other');
 }
 
 /** Whether a point lies inside what a piece covers, or as good as. */

@@ -38,8 +38,8 @@ export function findApplique(program: Program, pieces: readonly Piece[]): void {
   }
 }
 
-function closedRing({ x, y }: Program, { measured, role, first, last }: Piece): Float64Array | undefined {
-  if (measured.kind !== 'run' || role === 'tie' || measured.length < LEAST_AROUND) return undefined;
+function closedRing({ x, y }: Program, { measured, role, first, last, isKnown }: Piece): Float64Array | undefined {
+  if (measured.kind !== 'run' || isKnown || role === 'tie' || measured.length < LEAST_AROUND) return undefined;
   const from = Math.max(0, first - 1);
   if (Math.hypot(x[last]! - x[from]!, y[last]! - y[from]!) > CLOSED && measured.passes === 1) return undefined;
   return measured.path;

@@ -139,6 +139,6 @@ function fillingLine({ measured }: Piece): { pattern: LinePattern; fill: FillGeo
     .filter((ring) => Math.abs(areaOfRing(ring)) > 1);
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
   const holes = area.filter((ring) => areaOfRing(ring) < 0);
-  const fill = { angle: 0, spacing, stitchLength: measured.stitchLength, offset: undefined, outline, holes };
+  const fill = { angle: 0, spacing, stitchLength: measured.stitchLength, offset: undefined, rowEnds: 'slanted' as const, outline, holes };
   return { pattern: parallel > 0.75 * gaps.length ? 'contour' : 'meander', fill };
 }

@@ -22,7 +22,7 @@ export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
   const out: Piece[] = [];
   for (let k = 0; k < pieces.length; k++) {
     const piece = pieces[k]!;
-    if (piece.role === 'tie') out.push(piece);
+    if (piece.role === 'tie' || piece.isKnown) out.push(piece);
     else if (piece.measured.kind === 'other') out.push(...placeOther(program, piece, areas.after(k)));
     else if (piece.measured.kind === 'run') out.push(...placeRun(program, piece, areas.before(k), areas.after(k)));
     else {
@@ -47,16 +47,20 @@ function placeOther(program: Program, piece: Piece, later: readonly Piece[]): Pi
   return underCover(program, makePiece(program, piece.thread, piece.stretch, piece.first, piece.last, 'cover', piece.confidence), cover);
 }
 
-/** Parts of one layer that follow one another without a break are that layer. */
+/** Parts of one layer that follow one another without a break, or with no more than a step of travel between, are that layer. */
 function mergeLayers(program: Program, pieces: readonly Piece[]): Piece[] {
   const merged: Piece[] = [];
   for (const piece of pieces) {
-    const before = merged[merged.length - 1];
+    const last = merged[merged.length - 1];
+    const isStep = last?.role === 'travel' && last.parent === piece.parent && last.last - last.first < STEP_OF_TRAVEL;
+    const before = isStep && piece.underlayKind === 'tatami' ? merged[merged.length - 2] : last;
     const isSame = before?.underlayKind !== undefined && before.underlayKind === piece.underlayKind && before.parent === piece.parent;
-    if (before === undefined || !isSame || before.last + 1 !== piece.first) {
+    const follows = before !== undefined && (before === last ? before.last : last!.last) + 1 === piece.first;
+    if (before === undefined || before.isKnown || !isSame || !follows || before.stretch !== piece.stretch) {
       merged.push(piece);
       continue;
     }
+    if (before !== last) merged.pop();
     const { role, parent, underlayKind, confidence } = before;
     const whole = { ...makePiece(program, piece.thread, before.stretch, before.first, piece.last, role, confidence), parent, underlayKind };
     if (before.rows === undefined || piece.rows === undefined) merged[merged.length - 1] = whole;
@@ -68,6 +72,9 @@ function mergeLayers(program: Program, pieces: readonly Piece[]): Piece[] {
   }
   return merged;
 }
+
+/** Travel of fewer stitches than this between two parts of a layer belongs to it. */
+const STEP_OF_TRAVEL = 6;
 
 function isOpener(piece: Piece, cover: Piece): boolean {
   const [a, b] = [piece.measured, cover.measured];

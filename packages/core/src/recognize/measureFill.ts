@@ -7,6 +7,8 @@ export interface FillGeometry {
   readonly spacing: number;
   readonly stitchLength: number;
   readonly offset: number | undefined;
+  /** Whether a stitch of its own leads from most rows to the next. */
+  readonly rowEnds: 'square' | 'slanted';
   readonly outline: Float64Array;
   readonly holes: readonly Float64Array[];
 }
@@ -52,7 +54,9 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const area = rings.length === 1 ? [counterClockwise(rings[0]!)] : closeGaps(rings, Math.min(0.6, Math.max(0.25, 0.6 * spacing)));
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
   const { stitchLength, offset } = measureGrid(rows, v, step, along);
-  return { angle: rows.angle, spacing, stitchLength, offset, outline, holes: area.filter((ring) => areaOfRing(ring) < 0) };
+  const turns = rows.hasTurn.reduce((sum, has) => sum + has, 0);
+  const rowEnds = turns > rows.count / 2 ? 'square' : 'slanted';
+  return { angle: rows.angle, spacing, stitchLength, offset, rowEnds, outline, holes: area.filter((ring) => areaOfRing(ring) < 0) };
 }
 
 /** The usual distance from row to row, mm. */

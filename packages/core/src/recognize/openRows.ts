@@ -8,6 +8,8 @@ import { meanAxis, type RowSet } from './rows.ts';
 /** Open rows lie so far apart (mm), are so many at least. */
 const OPEN_STEPS = { from: 0.9, to: 2.7 };
 const LEAST_OPEN_ROWS = 3;
+/** After them no more than this share of the whole way follows. */
+const MOST_LED = 0.45;
 
 /**
  * A run as what it is where it goes to and fro in rows so open that they look like a line with corners: straights that follow one another on
@@ -27,13 +29,22 @@ export function asOpenRows(program: Program, piece: Piece, angles: readonly numb
       if (lattice === undefined) continue;
       const rows = latticeRows(program, piece.first, piece.last, lattice);
       const laid = rows.length.reduce((sum, l) => sum + l, 0);
-      if (rows.count < LEAST_OPEN_ROWS || laid < share * wayOf(piece) || !goesToAndFro(program, rows)) continue;
+      if (rows.count < LEAST_OPEN_ROWS || !goesToAndFro(program, rows)) continue;
+      // What leads on from the last row is no part of them, unless that is most of the way.
+      const led = wayAfter(program, rows.last[rows.count - 1]!, piece.last);
+      if (laid < share * (wayOf(piece) - led) || led > MOST_LED * wayOf(piece)) continue;
       const measured = measureRows(program, rows, 'fill');
       // Straights of a line far apart may lie on lines of some lattice, but do not follow one another on it.
       if ('spacing' in measured && measured.spacing < 3 * step) return { ...piece, rows, measured };
     }
   }
   return undefined;
+}
+
+function wayAfter({ x, y }: Program, from: number, last: number): number {
+  let way = 0;
+  for (let i = from + 1; i <= last; i++) way += Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
+  return way;
 }
 
 function goesToAndFro({ x, y }: Program, rows: RowSet): boolean {

@@ -1,3 +1,4 @@
+import type { RebuiltObject } from '../model/rebuilt.ts';
 import type { LinePattern } from './findPattern.ts';
 import type { FillGeometry } from './measureFill.ts';
 import type { RunGeometry } from './measureRun.ts';
@@ -22,6 +23,10 @@ export interface Piece {
   readonly measured: Measured;
   readonly rows: RowSet | undefined;
   readonly confidence: number;
+  /** It was rebuilt from a spec: all about it is known, and nothing is to be found out. */
+  readonly isKnown?: true;
+  /** Of the cover of a rebuilt object: what it was rebuilt from. */
+  readonly rebuilt?: RebuiltObject;
   pattern: LinePattern | undefined;
   role: StitchRole;
   underlayKind: UnderlayKind | undefined;

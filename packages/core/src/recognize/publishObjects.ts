@@ -4,13 +4,14 @@ import type { StitchObject } from './stitchObject.ts';
 
 /** An object as it stands in JSON: plain numbers and lists, rings as pairs, lengths in mm to the thousandth. */
 export function publishObject(object: StitchObject): object {
-  const { outline, holes, rails, path, thread: _, entry, exit, ...rest } = object;
+  const { outline, holes, rails, path, thread: _, rebuilt, entry, exit, ...rest } = object;
   return {
     ...rest,
     outline: pairs(outline),
     holes: holes.map(pairs),
     ...(rails === undefined ? {} : { rails: { left: pairs(rails.left), right: pairs(rails.right) } }),
     ...(path === undefined ? {} : { path: pairs(path) }),
+    ...(rebuilt === undefined ? {} : { spec: rebuilt.spec }),
     entry,
     exit,
   };

@@ -1,5 +1,6 @@
 import { countProgram, type Extents } from '../measure/counts.ts';
 import { type Program, STITCH, UNNAMED_THREAD } from '../model/program.ts';
+import type { RebuiltObject } from '../model/rebuilt.ts';
 import { splitIntoStretches } from '../model/stretches.ts';
 import { cutPieces, makePiece, type StretchSteps } from './cutPieces.ts';
 import { applyDecisions, type ObjectDecision } from './decisions.ts';
@@ -8,6 +9,7 @@ import { findPattern } from './findPattern.ts';
 import { findRoles } from './findRoles.ts';
 import { joinColumns } from './joinColumns.ts';
 import { joinSections } from './joinSections.ts';
+import { cutAroundKnown } from './knownPieces.ts';
 import { numberNames, sayPlace } from './nameObjects.ts';
 import { asOpenRows } from './openRows.ts';
 import type { Piece } from './piece.ts';
@@ -24,6 +26,8 @@ export interface Recognition {
 export interface RecognizeOptions {
   /** What people decided about objects of this program. */
   readonly decisions?: readonly ObjectDecision[];
+  /** Objects that were rebuilt from a spec, by their rows: these are taken as known. */
+  readonly rebuilt?: readonly RebuiltObject[];
   /** Is shown the steps on the way for each stretch, for pictures of them. */
   readonly watch?: (stretch: number, steps: StretchSteps) => void;
   /** Hears how far it is, from 0 to 1, and in words what is being done. */
@@ -37,13 +41,19 @@ export interface RecognizeOptions {
  * Stretches are cut into ties and strokes, strokes put together to segments by the cheapest explanation ({@link findSegments}), measured,
  * sections of one fill joined, lines looked at for patterns, and each told what it is there for.
  */
-export function recognizeProgram(program: Program, { decisions = [], watch, progress }: RecognizeOptions = {}): Recognition {
+export function recognizeProgram(program: Program, { decisions = [], rebuilt = [], watch, progress }: RecognizeOptions = {}): Recognition {
   const stretches = splitIntoStretches(program);
   const every = Math.max(1, Math.floor(stretches.length / 40));
   const pieces = stretches.flatMap((stretch, index) => {
     if (index % every === 0) progress?.((CUT_SHARE * index) / stretches.length, 'cutting stretches');
-    const isEnd = { first: index === 0, last: index === stretches.length - 1 };
-    return cutPieces(program, stretch, index, isEnd, watch && ((steps) => watch(index, steps)));
+    return cutAroundKnown(program, stretch, index, rebuilt).flatMap((part) => {
+      if (part.known !== undefined) return part.known;
+      const isEnd = {
+        first: index === 0 && part.first === stretch.first,
+        last: index === stretches.length - 1 && part.last === stretch.last,
+      };
+      return cutPieces(program, part, index, isEnd, watch && ((steps) => watch(index, steps)));
+    });
   });
   progress?.(CUT_SHARE, 'joining sections');
   const joined = joinSections(program, joinColumns(program, pieces));
@@ -65,7 +75,7 @@ const ROWS_SHARE = 0.7;
 function withPatterns(program: Program, pieces: readonly Piece[]): Piece[] {
   return pieces.map((piece) => {
     // What lies under a cover is its underlay, whatever its line does.
-    if (piece.role !== 'cover') return piece;
+    if (piece.role !== 'cover' || piece.isKnown) return piece;
     const found = findPattern(program, piece);
     if (found === undefined) return piece;
     // Straights beside one another are rows; a line that fills an area turns with its edge.
@@ -120,10 +130,12 @@ function describe(program: Program, pieces: readonly Piece[]): Recognition {
       ...(measured.kind === 'satin' ? { width: measured.width, rails: measured.rails } : {}),
       stitchLength: measured.stitchLength,
       ...(measured.kind === 'fill' && measured.offset !== undefined ? { offset: measured.offset } : {}),
+      ...(measured.kind === 'fill' ? { rowEnds: measured.rowEnds } : {}),
       ...(measured.kind === 'run' ? { passes: measured.passes, path: measured.path } : {}),
       outline: ringsOf(measured)[0] ?? new Float64Array(0),
       holes: measured.kind === 'fill' ? measured.holes : [],
       underlay: layers.get(piece) ?? [],
+      ...(piece.rebuilt === undefined ? {} : { rebuilt: piece.rebuilt }),
       entry: { x: program.x[start]!, y: program.y[start]! },
       exit: { x: program.x[piece.last]!, y: program.y[piece.last]! },
       confidence: piece.confidence,

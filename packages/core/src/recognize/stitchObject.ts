@@ -1,3 +1,4 @@
+import type { RebuiltObject } from '../model/rebuilt.ts';
 import type { LinePattern } from './findPattern.ts';
 
 /** What the stitches of an object are. */
@@ -62,6 +63,8 @@ export interface StitchObject {
   readonly stitchLength: number;
   /** By how much of a stitch a fill's penetrations are shifted from row to row, 0 to below 1; absent where no shift repeats. */
   readonly offset?: number;
+  /** How the rows of a fill are joined at their ends. */
+  readonly rowEnds?: 'square' | 'slanted';
   /** How often a run goes over its path. */
   readonly passes?: number;
   /** Rings: the outline counter-clockwise, holes clockwise. Empty for runs. */
@@ -72,6 +75,8 @@ export interface StitchObject {
   /** The way of a run, gone over once. */
   readonly path?: Float64Array;
   readonly underlay: readonly UnderlayLayer[];
+  /** What it was rebuilt from, of the cover of a rebuilt object. */
+  readonly rebuilt?: RebuiltObject;
   readonly entry: Point;
   readonly exit: Point;
   /** 0 to 1: how well the stitches fit what they were taken for. */

@@ -45,7 +45,12 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
     return open === undefined ? mark(p, undefined) : mark(open, 'tatami');
   };
   const whole = asOpenRows(program, piece, square, MOST_OPEN_SHARE);
-  if (whole !== undefined) return [mark(whole, 'tatami')];
+  if (whole?.rows !== undefined) {
+    const end = whole.rows.last[whole.rows.count - 1]!;
+    if (piece.last - end <= LEAST_LAYER) return [mark(whole, 'tatami')];
+    const rest = makePiece(program, piece.thread, piece.stretch, end + 1, piece.last, 'cover', piece.confidence);
+    return [mark({ ...whole, last: end }, 'tatami'), ...underCover(program, rest, cover)];
+  }
   const rings = ringsOf(measured);
   const inset: number[] = [];
   for (let i = piece.first; i <= piece.last; i++) inset.push(distanceToRings(rings, program.x[i]!, program.y[i]!));

@@ -1,4 +1,5 @@
-import { type Patch, type PatchRow, replaceRows } from '../../../edit/patch.ts';
+import { type Patch, replaceRows } from '../../../edit/patch.ts';
+import type { PatchRow } from '../../../model/rowValue.ts';
 import { roundToThousandth } from '../../../geometry/number.ts';
 import { generateLock } from '../../../generate/tie.ts';
 import { isThreadCut } from '../../../model/stretches.ts';

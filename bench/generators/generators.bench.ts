@@ -1,0 +1,215 @@
+import {
+  axisDifference,
+  containsPoint,
+  generateObject,
+  mapCover,
+  type ObjectShape,
+  type ObjectSpec,
+  offsetRings,
+  type Program,
+  ProgramBuilder,
+  rebuildObjects,
+  recognizeProgram,
+  repairShape,
+  signedArea,
+  specOf,
+  startDesign,
+  defaultTarget,
+  applyOperation,
+  type StitchObject,
+  STITCH,
+} from '@isola/core';
+import { readShapes } from '../recognition/shapes.ts';
+import { seededChance, stitchShape } from '../recognition/stitchSet.ts';
+import { writePictures } from './pictures.ts';
+
+// How good generated stitches are on shapes that nobody here drew: letters, icons, lands. The half named `aside` is for reporting only.
+
+const part = process.argv[2] === 'tune' ? 'tune' : 'aside';
+const misses = process.argv[3] === 'misses';
+const target = defaultTarget();
+/** A cell is covered from this K on. */
+const COVERED = 0.4;
+
+interface Tally {
+  overlap: number[];
+  count: number[];
+}
+
+const tally: Record<string, Tally> = {};
+const refused: string[] = [];
+
+/** Share of the cells covered by some rows of one program that are covered by those of another. */
+function coverOverlap(before: Program, after: Program): number {
+  const [a, b] = [mapCover(before, target.thread), mapCover(after, target.thread)];
+  let both = 0;
+  let all = 0;
+  for (let row = 0; row < a.rows; row++) {
+    for (let column = 0; column < a.columns; column++) {
+      if (a.cover[row * a.columns + column]! < COVERED) continue;
+      all++;
+      const r = row + Math.round((a.minY - b.minY) / a.cell);
+      const c = column + Math.round((a.minX - b.minX) / a.cell);
+      if (r >= 0 && c >= 0 && r < b.rows && c < b.columns && b.cover[r * b.columns + c]! >= 0.6 * COVERED) both++;
+    }
+  }
+  return all === 0 ? 1 : both / all;
+}
+
+/** A program of some rows of another, moved by jumps where they do not follow one another. */
+function only(program: Program, first: number, last: number): Program {
+  const builder = new ProgramBuilder().color('#1f4e5f', '');
+  for (let i = Math.max(0, first - 1); i <= last; i++) {
+    if (program.command[i] === STITCH) builder.stitch(program.x[i]!, program.y[i]!);
+    else builder.trim();
+    if (program.command[i] !== STITCH && i < last) builder.jump(program.x[i + 1]!, program.y[i + 1]!);
+  }
+  return builder.end().build();
+}
+
+const shapes = readShapes();
+shapes.forEach((shape, index) => {
+  if ((index % 2 === 0 ? 'tune' : 'aside') !== part) return;
+  for (const round of [0, 1]) {
+    const known = stitchShape(shape, part, index * 1000 + round);
+    const design = startDesign(known.program, target);
+    const recognition = recognizeProgram(design.program);
+    for (const object of recognition.objects) {
+      if (object.role !== 'cover' || object.pattern !== undefined || object.stitches < 20) continue;
+      const spec = specOf(design.program, object);
+      if (!spec.ok) continue;
+      const rebuild = rebuildObjects(design, recognition, [{ object: object.id, spec: spec.value }]);
+      if (rebuild.done.length === 0) {
+        refused.push(`${known.name} ${object.name}: ${rebuild.refused[0]!.why}`);
+        continue;
+      }
+      const next = applyOperation(design, { id: 'sequence', operations: [...rebuild.operations] });
+      if (!next.ok) throw new Error(next.error);
+      const record = next.value.rebuilt[0]!;
+      const [first] = rebuild.operations;
+      const patch = first?.id === 'replace-rows' ? first.patches[0] : undefined;
+      const before = only(design.program, patch!.at, patch!.at + patch!.removed.length - 1);
+      const after = only(next.value.program, record.first, record.last);
+      const overlap = coverOverlap(before, after);
+      const { before: old, after: now } = rebuild.done[0]!;
+      const of = (tally[object.kind] ??= { overlap: [], count: [] });
+      of.overlap.push(overlap);
+      of.count.push(now / old - 1);
+      if (misses && (overlap < 0.97 || Math.abs(now / old - 1) > 0.05))
+        console.log(known.name, object.name, `overlap ${overlap.toFixed(3)}, ${old} → ${now}`, rebuild.done[0]!.notes.join('; '));
+    }
+  }
+});
+
+const quantile = (values: readonly number[], share: number): number => {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? NaN;
+};
+
+console.log(`rebuilt with their own specs: ${part}`);
+console.table(
+  Object.entries(tally).map(([kind, { overlap, count }]) => ({
+    kind,
+    objects: overlap.length,
+    'cover kept, middle': quantile(overlap, 0.5).toFixed(3),
+    'cover kept, tenth': quantile(overlap, 0.1).toFixed(3),
+    '0.97 and more': `${((100 * overlap.filter((v) => v >= 0.97).length) / overlap.length).toFixed(1)} %`,
+    'count off, middle': `${(100 * quantile(count.map(Math.abs), 0.5)).toFixed(1)} %`,
+    'count off, nine of ten': `${(100 * quantile(count.map(Math.abs), 0.9)).toFixed(1)} %`,
+    'within 5 %': `${((100 * count.filter((v) => Math.abs(v) <= 0.05).length) / count.length).toFixed(1)} %`,
+  })),
+);
+console.log(`refused: ${refused.length}`);
+for (const why of refused.slice(0, misses ? 40 : 0)) console.log(`  ${why}`);
+
+// What was asked against what is found in the result.
+const asked: { kind: string; pitch: number; angle: number; outside: number; longest: number; paths: number; parts: number }[] = [];
+const USUAL: ObjectSpec = {
+  ...{
+    kind: 'fill',
+    spacing: 0.4,
+    stitchLength: 4,
+    angle: 0,
+    angleLines: [],
+    offset: 0.3,
+    rowEnds: 'slanted',
+    passes: 1,
+    pull: 0,
+    width: 2,
+  },
+  ...{ splitLength: 7, underlay: [], tie: 'to-and-fro' },
+};
+
+function measure(shape: ObjectShape, spec: ObjectSpec, rings: readonly Float64Array[]): void {
+  const made = generateObject(shape, spec);
+  if (!made.ok) {
+    refused.push(`${spec.kind}: ${made.error}`);
+    return;
+  }
+  const builder = new ProgramBuilder().color('#1f4e5f', '');
+  let paths = 0;
+  let longest = 0;
+  let outside = 0;
+  let points = 0;
+  const near = offsetRings(rings, spec.pull + 0.3);
+  let [px, py] = [NaN, NaN];
+  for (const { points: path, isApart } of made.value.parts) {
+    if (isApart) {
+      paths++;
+      builder.trim().jump(path[0]!, path[1]!);
+    }
+    for (let k = 0; k < path.length; k += 2) {
+      const [x, y] = [path[k]!, path[k + 1]!];
+      builder.stitch(x, y);
+      if (!(isApart && k === 0)) longest = Math.max(longest, Math.hypot(x - px, y - py));
+      [px, py] = [x, y];
+      points++;
+      if (!containsPoint(near, x, y)) outside++;
+    }
+  }
+  const sound = repairShape(rings);
+  const parts = sound.ok ? sound.value.rings.filter((ring) => signedArea(ring) > 0).length : 0;
+  const { objects } = recognizeProgram(builder.trim().end().build());
+  const main = objects.reduce<StitchObject | undefined>((a, b) => (a === undefined || b.stitches > a.stitches ? b : a), undefined);
+  asked.push({
+    kind: spec.kind,
+    pitch: main?.spacing === undefined ? NaN : Math.abs(main.spacing / spec.spacing - 1),
+    angle: spec.kind === 'fill' && main?.angle !== undefined ? axisDifference(main.angle, spec.angle) : NaN,
+    outside: outside / points,
+    longest,
+    paths,
+    parts,
+  });
+}
+
+const chance = seededChance(11);
+shapes.forEach((shape, index) => {
+  if ((index % 2 === 0 ? 'tune' : 'aside') !== part) return;
+  for (const rings of shape.areas) {
+    const list = rings.map((ring) => [...ring]);
+    const spacing = 0.3 + 0.4 * chance();
+    measure({ kind: 'area', rings: list }, { ...USUAL, spacing, angle: 180 * chance(), pull: 0.3 * chance() }, rings);
+    for (const kind of ['contour', 'meander'] as const)
+      measure({ kind: 'area', rings: list }, { ...USUAL, kind, spacing: 0.8 + chance(), stitchLength: 2.5 }, rings);
+  }
+});
+
+console.log('what was asked, found in the result');
+console.table(
+  ['fill', 'contour', 'meander'].map((kind) => {
+    const of = asked.filter((a) => a.kind === kind);
+    const known = (values: number[]): number[] => values.filter((v) => !Number.isNaN(v));
+    return {
+      kind,
+      shapes: of.length,
+      'pitch off, middle': `${(100 * quantile(known(of.map((a) => a.pitch)), 0.5)).toFixed(1)} %`,
+      'nine of ten': `${(100 * quantile(known(of.map((a) => a.pitch)), 0.9)).toFixed(1)} %`,
+      'angle off, nine of ten': `${quantile(known(of.map((a) => a.angle)), 0.9).toFixed(2)}°`,
+      'penetrations outside': `${(100 * of.reduce((sum, a) => sum + a.outside, 0)) / Math.max(1, of.length)} %`,
+      'longest, mm': Math.max(...of.map((a) => a.longest)).toFixed(2),
+      'more paths than parts': of.filter((a) => a.paths > a.parts).length,
+    };
+  }),
+);
+
+if (part === 'aside') console.log(`pictures: ${writePictures('docs/generators').join(', ')}`);

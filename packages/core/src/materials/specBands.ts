@@ -1,0 +1,147 @@
+import type { ObjectSpec, SpecKind, UnderlaySpec } from '../model/objectSpec.ts';
+import type { Target } from '../model/target.ts';
+import { texFromMetricNumber, threadThickness, type ThreadType } from '../model/thread.ts';
+
+/** What is right for a value on a cloth with a thread: from `low` to `high`, best at `best`, and why in a sentence. */
+export interface Band {
+  readonly low: number;
+  readonly high: number;
+  readonly best: number;
+  readonly why: string;
+}
+
+/** Values of a spec that have a band. */
+export type BandedValue = 'spacing' | 'stitchLength' | 'pull' | 'splitLength';
+
+/** How thick what is sewn is thought to be when a fabric's pitches are given: the usual 40-weight thread. */
+const USUAL_WEIGHT = 40;
+/** A pitch may be so much closer or wider than the best one; open fills run in a band of their own, mm. Common practice. */
+const SPACING_SLACK = { low: 0.88, high: 1.15 };
+const OPEN = { low: 1, high: 2, best: 1.5 };
+/** From this pitch on (mm) a fill is meant to be open. */
+export const OPEN_FROM = 0.9;
+/** Stitches of each kind, mm. Common practice: fills step at 3.5 to 4.5, runs in the open at 2 to 2.5. */
+const STITCHES: Readonly<Record<SpecKind, readonly [low: number, high: number, best: number]>> = {
+  run: [1.8, 3, 2.5],
+  satin: [1, 7, 4],
+  fill: [3.2, 4.6, 4],
+  contour: [2, 3.5, 2.5],
+  meander: [2, 3, 2.5],
+  'edge-stitch': [2, 4, 2.5],
+};
+/** Compensation around the cloth's pull that is still right, as shares of it. */
+const PULL_SLACK = { low: 0.6, high: 1.4 };
+/** Single-line fills and edge stitches, mm from line to line. From memory. */
+const LINES = { low: 1, high: 3, best: 1.8 };
+const PRONGS = { low: 1.5, high: 4, best: 2.5 };
+/** Where throws are split. Common practice: up to 7 mm needs no split, and a machine makes 12 mm at most. */
+const SPLIT: Band = { low: 5, high: 7, best: 7, why: 'a throw over 7 mm snags and slackens: split it' };
+/** Satins up to this width (mm) take a center run only, from the second on a zigzag too. Common practice. */
+const NARROW = 2;
+const BROAD = 4.5;
+/** Cloth that gives this much (percent) or stands this high (mm) wants a denser base. */
+const STRETCHY = 25;
+const PILE = 0.8;
+
+/** How many times as wide a pitch a thread takes as the usual one, by its thickness. */
+export function pitchFactor(thread: Pick<ThreadType, 'weight'>): number {
+  return Math.sqrt(texFromMetricNumber(thread.weight) / texFromMetricNumber(USUAL_WEIGHT));
+}
+
+/** The band of each value of a spec, for what it is sewn on and with. Values without a right or wrong on any cloth have none. */
+export function bandsOf(spec: ObjectSpec, target: Target): Partial<Record<BandedValue, Band>> {
+  const { fabric } = target;
+  const pull: Band = {
+    low: PULL_SLACK.low * fabric.pull,
+    high: PULL_SLACK.high * fabric.pull,
+    best: fabric.pull,
+    why: `${fabric.name} draws an edge in by about ${fabric.pull.toFixed(2)} mm on each side`,
+  };
+  const [low, high, best] = STITCHES[spec.kind];
+  const stitchLength: Band = { low, high, best, why: STITCH_REASONS[spec.kind] };
+  switch (spec.kind) {
+    case 'run':
+      return { stitchLength };
+    case 'satin':
+      return { spacing: spacingBand(target, spec), pull, splitLength: SPLIT };
+    case 'fill':
+      return { spacing: spacingBand(target, spec), stitchLength, pull };
+    case 'contour':
+    case 'meander':
+      return {
+        spacing: { ...LINES, why: 'lines closer than 1 mm stiffen the cloth, wider than 3 mm they no longer read as an area' },
+        stitchLength,
+      };
+    case 'edge-stitch':
+      return { spacing: { ...PRONGS, why: 'prongs 2 to 3 mm apart hold an edge and still lie flat' } };
+  }
+}
+
+const STITCH_REASONS: Readonly<Record<SpecKind, string>> = {
+  run: 'in the open 2 to 2.5 mm lie flat and do not snag',
+  satin: 'a throw goes from edge to edge',
+  fill: 'most fills step at 3.5 to 4.5 mm: shorter ones stiffen, longer ones snag',
+  contour: 'shorter stitches follow the bends',
+  meander: 'shorter stitches follow the bends',
+  'edge-stitch': 'the way along the edge',
+};
+
+function spacingBand({ fabric, thread }: Target, { kind, spacing }: ObjectSpec): Band {
+  const factor = pitchFactor(thread);
+  if (kind === 'fill' && spacing >= OPEN_FROM * factor)
+    return {
+      low: OPEN.low * factor,
+      high: OPEN.high * factor,
+      best: OPEN.best * factor,
+      why: 'open fills run at 1 to 2 mm and want no underlay',
+    };
+  const usual = (kind === 'fill' ? fabric.fillSpacing : fabric.satinSpacing) * factor;
+  // K of one layer is 2 · thickness / spacing: the cloth bears only so many.
+  const closest = (2 * threadThickness(thread)) / (SHARE_OF_ONE_LAYER * fabric.maxCover);
+  const best = Math.max(usual, closest);
+  const what = kind === 'fill' ? 'a closed fill' : 'a satin';
+  const bound = closest > usual ? `; closer, one layer would be more than ${fabric.name} bears` : '';
+  return {
+    low: Math.max(SPACING_SLACK.low * usual, closest),
+    high: Math.max(SPACING_SLACK.high * usual, closest),
+    best,
+    why: `${what} on ${fabric.name} with ${thread.weight}-weight thread covers at ${best.toFixed(2)} mm${bound}`,
+  };
+}
+
+/** One layer may take so much of what a cloth bears, so that underlay and a second object fit beside it. */
+const SHARE_OF_ONE_LAYER = 0.75;
+
+/** What else is known of an object when its underlay is chosen. */
+export interface UnderlayNeeds {
+  /** Mean width of a satin, mm. */
+  readonly width?: number;
+  /** Its edge will be covered by an outline: it needs no edge run. */
+  readonly isOutlined?: boolean;
+}
+
+/** The underlay that a cover wants on a cloth, in sewing order, and why. Common practice; see the rules in words. */
+export function usualUnderlay(
+  spec: ObjectSpec,
+  { fabric }: Target,
+  needs: UnderlayNeeds = {},
+): { readonly layers: UnderlaySpec[]; readonly why: string } {
+  const isSoft = fabric.stretch >= STRETCHY || fabric.pile >= PILE;
+  if (spec.kind === 'satin') {
+    const width = needs.width ?? spec.width;
+    if (width <= NARROW) return { layers: [{ kind: 'center-run' }], why: 'a satin up to 2 mm takes a center run only' };
+    if (width < BROAD && !isSoft) return { layers: [{ kind: 'edge-run' }], why: 'a satin over 2 mm takes an edge run' };
+    return {
+      layers: [{ kind: 'edge-run' }, { kind: 'zigzag', spacing: isSoft ? 1.6 : 2 }],
+      why: isSoft
+        ? `${fabric.name} gives way: a zigzag over the edge run carries the satin`
+        : 'a broad satin takes a zigzag over its edge run',
+    };
+  }
+  if (spec.kind !== 'fill') return { layers: [], why: 'lines take no underlay' };
+  if (spec.spacing >= OPEN_FROM) return { layers: [], why: 'an open fill wants no underlay: it would show' };
+  const tatami: UnderlaySpec = { kind: 'tatami', spacing: isSoft ? 2.8 : 3.5 };
+  const base = isSoft ? `${fabric.name} wants a denser base; ` : '';
+  if (needs.isOutlined === true) return { layers: [tatami], why: `${base}an outline will cover the edge: tatami alone` };
+  return { layers: [tatami, { kind: 'edge-run' }], why: `${base}tatami first, then the edge run: less pull than the other way round` };
+}

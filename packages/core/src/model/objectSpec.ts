@@ -1,0 +1,69 @@
+import { z } from 'zod';
+
+/** How an object can be sewn. */
+export const SPEC_KINDS = ['run', 'satin', 'fill', 'contour', 'meander', 'edge-stitch'] as const;
+export type SpecKind = (typeof SPEC_KINDS)[number];
+
+export const UNDERLAY_KINDS = ['center-run', 'edge-run', 'zigzag', 'tatami'] as const;
+
+const Length = z.number().min(0).max(1000);
+const Angle = z.number().min(-3600).max(3600);
+
+/** A layer of underlay; what is left out is as usual for its kind. Lengths in mm, angle in degrees. */
+export const UnderlaySpec = z.object({
+  kind: z.enum(UNDERLAY_KINDS),
+  /** Same-direction pitch of tatami and zigzag. */
+  spacing: z.number().min(0.5).max(20).optional(),
+  /** How far it lies inside the edge. */
+  inset: z.number().min(0).max(5).optional(),
+  /** Of tatami; left out it runs square to the cover. */
+  angle: Angle.optional(),
+});
+export type UnderlaySpec = z.infer<typeof UnderlaySpec>;
+
+/** How an object is sewn: all that a digitizer sets. Lengths in mm, angles in degrees counter-clockwise from +x. */
+export const ObjectSpec = z.object({
+  kind: z.enum(SPEC_KINDS),
+  /** Same-direction pitch of a satin or fill; between neighbouring lines of a contour or meander; from prong to prong of an edge stitch. */
+  spacing: z.number().min(0.1).max(20),
+  stitchLength: z.number().min(0.5).max(12),
+  angle: Angle,
+  /** Two or more straights make a fill turn from each to the next. */
+  angleLines: z.array(z.tuple([Length.min(-1000), Length.min(-1000), Length.min(-1000), Length.min(-1000)])).max(40),
+  /** By how much of a stitch neighbouring rows of a fill are shifted. */
+  offset: z.union([z.number().min(0).max(1), z.literal('random')]),
+  /** Whether a stitch of its own leads from a fill's row to the next, or the row before slants into it. */
+  rowEnds: z.enum(['square', 'slanted']),
+  /** How often a run goes over its line. */
+  passes: z.number().int().min(1).max(5),
+  /** Compensation on each side. */
+  pull: z.number().min(-2).max(2),
+  /** Width of a satin along a line, and how far an edge stitch's prongs reach. */
+  width: z.number().min(0.3).max(30),
+  /** Throws of a satin longer than this are split. */
+  splitLength: z.number().min(1).max(12.5),
+  /** In sewing order. */
+  underlay: z.array(UnderlaySpec).max(6),
+  tie: z.enum(['to-and-fro', 'triangle', 'none']),
+});
+export type ObjectSpec = z.infer<typeof ObjectSpec>;
+
+/** What a spec of each kind says besides its kind; its other values have no meaning for that kind. */
+export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[]>> = {
+  run: ['stitchLength', 'passes', 'tie'],
+  satin: ['spacing', 'pull', 'splitLength', 'width', 'underlay', 'tie'],
+  fill: ['spacing', 'stitchLength', 'angle', 'angleLines', 'offset', 'rowEnds', 'pull', 'underlay', 'tie'],
+  contour: ['spacing', 'stitchLength', 'pull', 'underlay', 'tie'],
+  meander: ['spacing', 'stitchLength', 'underlay', 'tie'],
+  'edge-stitch': ['spacing', 'width', 'tie'],
+};
+
+const Points = z.array(z.number().min(-1000).max(1000));
+
+/** Where an object is sewn, apart from how: points as x y pairs, mm. */
+export const ObjectShape = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('area'), rings: z.array(Points) }),
+  z.object({ kind: z.literal('column'), left: Points, right: Points }),
+  z.object({ kind: z.literal('line'), path: Points }),
+]);
+export type ObjectShape = z.infer<typeof ObjectShape>;

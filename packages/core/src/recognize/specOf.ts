@@ -1,0 +1,170 @@
+import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
+import type { Program } from '../model/program.ts';
+import { fail, type Result, succeed } from '../model/result.ts';
+import type { ObjectShape, ObjectSpec, UnderlaySpec } from '../model/objectSpec.ts';
+import type { StitchObject } from './stitchObject.ts';
+
+/** What a spec says where nothing was recognized: as most objects are sewn. */
+const USUAL: ObjectSpec = {
+  kind: 'fill',
+  spacing: 0.4,
+  stitchLength: 4,
+  angle: 0,
+  angleLines: [],
+  offset: 0.3,
+  rowEnds: 'slanted',
+  passes: 1,
+  pull: 0,
+  width: 2,
+  splitLength: 7,
+  underlay: [],
+  tie: 'to-and-fro',
+};
+
+/**
+ * How an object is sewn: as it was rebuilt, or as recognized. What its outline shows is what was sewn, compensation included, so that of a
+ * recognized object none is known and stands at 0. Refused for what has no spec: underlay, travel, what could not be told.
+ */
+export function specOf(program: Program, object: StitchObject): Result<ObjectSpec, string> {
+  if (object.rebuilt !== undefined) return succeed(object.rebuilt.spec);
+  if (object.role !== 'cover' && object.role !== 'placement' && object.role !== 'tackdown')
+    return fail(`${object.name} is no cover; change the object that it belongs to`);
+  // Each ring of a shape has an edge run of its own; together they are one layer.
+  const layers = object.underlay.filter((layer, k) => layer.kind !== 'edge-run' || object.underlay[k - 1]?.kind !== 'edge-run');
+  const underlay = layers.map(({ kind, spacing, angle }): UnderlaySpec => ({
+    kind,
+    ...(spacing === undefined ? {} : { spacing: held(round(spacing, 100), 0.5, 20) }),
+    ...(angle === undefined ? {} : { angle: round(angle, 10) }),
+  }));
+  const seen: { -readonly [K in keyof ObjectSpec]: ObjectSpec[K] } = {
+    ...USUAL,
+    spacing: held(round(object.spacing ?? USUAL.spacing, 1000), 0.1, 20),
+    stitchLength: held(round(object.stitchLength, 100), 0.5, 12),
+    angle: round(object.angle ?? 0, 100),
+    offset: object.offset === undefined ? USUAL.offset : round(object.offset, 100),
+    rowEnds: object.rowEnds ?? USUAL.rowEnds,
+    passes: Math.max(1, Math.min(5, object.passes ?? 1)),
+    width: held(round(object.width?.mean ?? USUAL.width, 100), 0.3, 30),
+    underlay,
+  };
+  const steps = stepsOf(program, object);
+  if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
+  // Where throws are not split at the usual length, they are split nowhere below the longest of them.
+  const longest = steps.reduce((most, step) => Math.max(most, step), 0);
+  if (object.kind === 'satin' && longest > USUAL.splitLength + 0.1) seen.splitLength = held(Math.ceil(longest * 10) / 10, 1, 12.5);
+  switch (object.pattern) {
+    case 'contour':
+    case 'meander':
+      return succeed({ ...seen, kind: object.pattern });
+    case 'edge-stitch': {
+      const edge = readEdgeStitch(program, object);
+      return succeed({ ...seen, kind: 'edge-stitch', spacing: edge.spacing, width: edge.prong, stitchLength: Math.max(0.5, edge.spacing) });
+    }
+    case 'registration-mark':
+    case undefined:
+      break;
+  }
+  if (object.kind === 'other') return fail(`what ${object.name} is could not be told; tell what it is first`);
+  return succeed({ ...seen, kind: object.kind });
+}
+
+/** Where an object is sewn. Refused for what has no shape of its own. */
+export function shapeOf(program: Program, object: StitchObject): Result<ObjectShape, string> {
+  if (object.rebuilt !== undefined) return succeed(object.rebuilt.shape);
+  if (object.pattern === 'edge-stitch') return succeed({ kind: 'line', path: readEdgeStitch(program, object).path });
+  if (object.rails !== undefined && object.kind === 'satin') {
+    const { left, right } = withoutWays(object.rails);
+    return succeed({ kind: 'column', left: thousandths(thinPath(left, RAGGED_RAIL)), right: thousandths(thinPath(right, RAGGED_RAIL)) });
+  }
+  if (object.path !== undefined && object.kind === 'run') return succeed({ kind: 'line', path: thousandths(smoothPath(object.path)) });
+  if (object.outline.length >= 6)
+    return succeed({ kind: 'area', rings: [object.outline, ...object.holes].map((ring) => thousandths(thinRing(ring))) });
+  return fail(`${object.name} has no shape that could be sewn anew`);
+}
+
+/** The edge of an edge stitch, the distance of its prongs along it and how far they reach, mm; to the right of its way below 0. */
+function readEdgeStitch({ x, y }: Program, { spans }: StitchObject): { path: number[]; spacing: number; prong: number } {
+  const path: number[] = [];
+  let reach = 0;
+  let side = 0;
+  let prongs = 0;
+  for (const { first, last } of spans) {
+    for (let i = Math.max(0, first - 1); i <= last; i++) {
+      const isTip = i > 0 && i < last && Math.hypot(x[i + 1]! - x[i - 1]!, y[i + 1]! - y[i - 1]!) < 0.15;
+      if (isTip) {
+        reach += Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
+        prongs++;
+        if (i + 2 <= last) {
+          const [ax, ay] = [x[i + 2]! - x[i + 1]!, y[i + 2]! - y[i + 1]!];
+          side += Math.sign(ax * (y[i]! - y[i - 1]!) - ay * (x[i]! - x[i - 1]!));
+        }
+        i++;
+        continue;
+      }
+      path.push(x[i]!, y[i]!);
+    }
+  }
+  let length = 0;
+  for (let k = 2; k < path.length; k += 2) length += Math.hypot(path[k]! - path[k - 2]!, path[k + 1]! - path[k - 1]!);
+  const mean = prongs > 0 ? reach / prongs : USUAL.width;
+  const ordered = side >= 0 ? path : path.flatMap((_, k) => (k % 2 === 0 ? [path[path.length - 2 - k]!, path[path.length - 1 - k]!] : []));
+  return { path: ordered, spacing: held(round(length / Math.max(1, prongs), 100), 0.5, 20), prong: held(round(mean, 100), 0.3, 30) };
+}
+
+/** On bends stitches are shorter than they were asked to be: so many of a run's are not. */
+const USUAL_STEPS = 0.85;
+
+function stepsOf({ x, y }: Program, { spans }: StitchObject): number[] {
+  const steps: number[] = [];
+  for (const { first, last } of spans)
+    for (let i = Math.max(1, first); i <= last; i++) steps.push(Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!));
+  return steps;
+}
+
+function quantile(values: readonly number[], share: number): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
+}
+
+/** A column without the throws at its ends that only led there: they are much wider or narrower than the next ones, which are alike. */
+function withoutWays({ left, right }: { left: Float64Array; right: Float64Array }): { left: Float64Array; right: Float64Array } {
+  const count = Math.min(left.length, right.length) / 2;
+  const widths = (isEnd: boolean): number[] =>
+    Array.from({ length: Math.min(5, count) }, (_, n) => {
+      const [l, r] = isEnd ? [left.length - 2 - n * 2, right.length - 2 - n * 2] : [n * 2, n * 2];
+      return Math.hypot(left[l]! - right[r]!, left[l + 1]! - right[r + 1]!);
+    });
+  const odd = (w: readonly number[]): number => {
+    if (count < 8) return 0;
+    const isOdd = (a: number, b: number, c: number): boolean => a > FLARE * c || (a < b / FLARE && Math.abs(b - c) < ALIKE * c);
+    if (isOdd(w[0]!, w[1]!, w[2]!)) return isOdd(w[1]!, w[2]!, w[3]!) ? 2 : 1;
+    return 0;
+  };
+  const [from, to] = [odd(widths(false)), odd(widths(true))];
+  return { left: left.slice(from * 2, left.length - to * 2), right: right.slice(from * 2, right.length - to * 2) };
+}
+
+const ALIKE = 0.12;
+const FLARE = 1.6;
+/** How far from a recognized outline its simpler one may lie, mm: rows' ends make it ragged by about that. */
+const RAGGED = 0.06;
+
+const RAGGED_RAIL = 0.1;
+
+/** A closed ring without the raggedness that ends of rows gave it. */
+function thinRing(ring: Float64Array): Float64Array {
+  const closed = thinPath(Float64Array.from([...ring, ring[0]!, ring[1]!]), RAGGED);
+  return closed.length >= 8 ? closed.slice(0, -2) : ring;
+}
+
+function thousandths(points: Float64Array): number[] {
+  return Array.from(points, (v) => round(v, 1000));
+}
+
+function round(value: number, grain: number): number {
+  return Math.round(value * grain) / grain + 0;
+}
+
+function held(value: number, low: number, high: number): number {
+  return Math.max(low, Math.min(high, value));
+}
