@@ -6,6 +6,8 @@ export { findRule, RULEBOOK_VERSION, RULES } from './audit/rulebook.ts';
 export { extendHistory, type History, JournalEntry, replayJournal, startHistory, type Step } from './edit/journal.ts';
 export { applyOperation, invertOperation, Operation, type SimpleOperation } from './edit/operation.ts';
 export { applyPatches, invertPatches, Patch, replaceRows } from './edit/patch.ts';
+export { ADAPT_WAYS, adaptFactor, adaptThread, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
+export { type OpeningProposal, type OpeningStep, proposeOpening } from './edit/proposeOpening.ts';
 export { type Rebuild, rebuildObjects, type RebuildReport, type SpecEdit } from './edit/rebuildObjects.ts';
 export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } from './edit/repairFindings.ts';
 export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
@@ -47,6 +49,7 @@ export { COVER_CELL, type CoverMap, mapCover } from './measure/coverMap.ts';
 export { type Counts, countProgram, type Extents, HISTOGRAM_BIN } from './measure/counts.ts';
 export { type Figures, inspectProgram } from './measure/inspect.ts';
 export { type ClockEvent, type ClockKind, runClock, type RunClock, type RunTotals, startLoss, stitchSeconds } from './measure/runClock.ts';
+export { type PredictedGap, predictGaps, predictSewn, pullOf } from './measure/sewnPrediction.ts';
 export { type ColorUse, measureThreadUse, type ThreadUse } from './measure/threadUse.ts';
 export { type Design, type KeptFinding, startDesign } from './model/design.ts';
 export {

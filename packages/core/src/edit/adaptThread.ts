@@ -1,0 +1,54 @@
+import { pitchFactor } from '../materials/specBands.ts';
+import type { Design } from '../model/design.ts';
+import { threadThickness, type ThreadType } from '../model/thread.ts';
+import type { Recognition } from '../recognize/recognizeProgram.ts';
+import { specOf } from '../recognize/specOf.ts';
+import type { SpecEdit } from './rebuildObjects.ts';
+
+/** By thickness a pitch goes with the root of tex; by the habit a third comes off the density with each weight down. */
+export const ADAPT_WAYS = ['thickness', 'third-off'] as const;
+export type AdaptWay = (typeof ADAPT_WAYS)[number];
+
+/** The weights that the habit counts by, thinnest first, and what it leaves of the density at each step. Common practice. */
+const HABIT_WEIGHTS = [60, 40, 30, 12];
+const LEFT_OF_DENSITY = 0.66;
+/** One layer of cover takes no more than this share of what a cloth bears. */
+const SHARE_OF_LIMIT = 0.9;
+
+export interface ThreadAdaption {
+  readonly edits: readonly SpecEdit[];
+  /** By how much pitches grow. */
+  readonly factor: number;
+  /** How many objects were held by the cloth's cover limit. */
+  readonly held: number;
+}
+
+/** How many times as wide pitches get when one thread gives way to another. */
+export function adaptFactor(from: Pick<ThreadType, 'weight'>, to: Pick<ThreadType, 'weight'>, way: AdaptWay): number {
+  if (way === 'thickness') return pitchFactor(to) / pitchFactor(from);
+  const step = (weight: number): number => {
+    const at = HABIT_WEIGHTS.findIndex((w) => w <= weight);
+    return at < 0 ? HABIT_WEIGHTS.length - 1 : at;
+  };
+  return LEFT_OF_DENSITY ** (step(from.weight) - step(to.weight));
+}
+
+/** The spec edits that fit a design, or what is sewn of it in one color, to another thread; never closer than the cloth bears. */
+export function adaptThread(design: Design, { objects }: Recognition, thread: ThreadType, way: AdaptWay, color?: string): ThreadAdaption {
+  const { fabric, thread: before } = design.target;
+  const factor = adaptFactor(before, thread, way);
+  const closest = (2 * threadThickness(thread)) / (SHARE_OF_LIMIT * fabric.maxCover);
+  let held = 0;
+  const edits = objects.flatMap((object): SpecEdit[] => {
+    if (object.role !== 'cover' || object.spacing === undefined || (color !== undefined && object.color !== color)) return [];
+    const spec = specOf(design.program, object);
+    if (!spec.ok) return [];
+    const wanted = spec.value.spacing * factor;
+    if (wanted < closest) held++;
+    const spacing = Math.round(Math.max(wanted, closest) * 1000) / 1000;
+    return Math.abs(spacing - spec.value.spacing) < 0.005
+      ? []
+      : [{ object: object.id, spec: { ...spec.value, spacing: Math.min(20, spacing) } }];
+  });
+  return { edits, factor, held };
+}

@@ -1,0 +1,53 @@
+import { describe, expect, test } from '@jest/globals';
+import { generateFill } from '../generate/fill.ts';
+import { defaultTarget } from '../materials/shop.ts';
+import { FABRICS } from '../materials/fabrics.ts';
+import { ProgramBuilder } from '../model/program.ts';
+import { recognizeProgram } from '../recognize/recognizeProgram.ts';
+import { predictGaps, predictSewn, pullOf } from './sewnPrediction.ts';
+
+/** Two squares side by side, overlapping in plan by so much, both with rows across the seam or along it. */
+function pair(overlap: number, angle: number) {
+  const builder = new ProgramBuilder().color('#1f4e5f', '');
+  for (const [k, x] of [0, 20 - overlap].entries()) {
+    const square = Float64Array.of(x, 0, x + 20, 0, x + 20, 20, x, 20);
+    const [path] = generateFill([square], { angle, spacing: 0.4, stitchLength: 4, offset: 0.3 });
+    if (k > 0) builder.color('#b8552f', '');
+    builder.jump(path![0]!, path![1]!);
+    for (let i = 0; i < path!.length; i += 2) builder.stitch(path![i]!, path![i + 1]!);
+    builder.trim();
+  }
+  const program = builder.end().build();
+  return { program, objects: recognizeProgram(program).objects };
+}
+
+const on = (id: string) => ({ ...defaultTarget(), fabric: FABRICS.find((f) => f.id === id)! });
+
+describe('what will come off the machine (an estimate)', () => {
+  test('things get narrower along the stitch and longer across it (common practice)', () => {
+    const { program, objects } = pair(0, 0);
+    const target = on('jersey');
+    const sewn = predictSewn(program, objects.slice(0, 1), target);
+    const extent = (values: Float64Array): number => {
+      const own = values.slice(objects[0]!.first, objects[0]!.last + 1);
+      return Math.max(...own) - Math.min(...own);
+    };
+    const pull = pullOf(objects[0]!, target);
+    expect(pull).toBeCloseTo(0.32 * 1.5, 1);
+    expect(extent(program.x) - extent(sewn.x)).toBeCloseTo(2 * pull, 1);
+    expect(extent(sewn.y) - extent(program.y)).toBeGreaterThan(pull * 0.5);
+    expect([...sewn.x.slice(objects[1]!.first)]).toEqual([...program.x.slice(objects[1]!.first)]);
+  });
+
+  test('gaps open where objects meet with no overlap and rows pull away from the seam, on knits most; overlap closes them', () => {
+    const gapOn = (id: string, overlap: number, angle: number): number => predictGaps(pair(overlap, angle).objects, on(id))[0]?.width ?? 0;
+    expect(gapOn('jersey', 0, 0)).toBeGreaterThan(gapOn('denim', 0, 0));
+    expect(gapOn('denim', 0, 0)).toBeGreaterThan(0.2);
+    expect(gapOn('jersey', 0, 90)).toBe(0);
+    expect(gapOn('jersey', 1.2, 0)).toBe(0);
+    const { objects } = pair(0, 0);
+    const [gap] = predictGaps(objects, on('jersey'));
+    expect(gap!.at.x).toBeCloseTo(20, 0);
+    expect(predictGaps(objects, on('jersey'), new Set([5]))).toEqual([]);
+  });
+});
