@@ -69,7 +69,7 @@ export {
   TRIM,
   UNNAMED_THREAD,
 } from './model/program.ts';
-export { RebuiltObject } from './model/rebuilt.ts';
+export { moveRow, RebuiltObject } from './model/rebuilt.ts';
 export { ObjectShape, ObjectSpec, SPEC_KINDS, SPEC_VALUES, type SpecKind, UNDERLAY_KINDS, UnderlaySpec } from './model/objectSpec.ts';
 export { fail, type Result, succeed } from './model/result.ts';
 export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';

@@ -1,15 +1,18 @@
 <script setup lang="ts">
-import { ref, useTemplateRef, watch } from 'vue';
+import type { PredictedGap } from '@isola/core';
+import { ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { numberFindings, useBench } from '../stores/bench.ts';
 import { useObjects } from '../stores/objects.ts';
 import ClothLens from './cloth/ClothLens.vue';
 import ClothView from './cloth/ClothView.vue';
 import type { ClothViewHandle } from './cloth/handles.ts';
 import FindingMarks from './cloth/FindingMarks.vue';
+import GapMarks from './cloth/GapMarks.vue';
 import type { Viewport } from './cloth/viewport.ts';
 import { findFindingAt } from './findFindingAt.ts';
 import { findObjectAt } from './objects/findObjectAt.ts';
 import ObjectMarks from './objects/ObjectMarks.vue';
+import AngleHandle from './spec/AngleHandle.vue';
 
 const props = defineProps<{ hasMarks?: boolean; hasObjects?: boolean }>();
 
@@ -25,6 +28,16 @@ watch(
   () => [bench.kind, bench.shown?.number] as const,
   ([kind]) => {
     if (kind === 'cover') void bench.cover(bench.trial === undefined ? 'now' : 'trial');
+  },
+  { immediate: true },
+);
+/** Pairs of objects between which the cloth will show; found anew with each trial and whenever the objects are known anew. */
+const gaps = shallowRef<readonly PredictedGap[]>([]);
+watch(
+  () => [bench.kind === 'sewn', bench.shown?.number, objects.state] as const,
+  async ([isSewn, , state]) => {
+    if (!isSewn || state !== 'ready') return;
+    gaps.value = await bench.predict(bench.trial === undefined ? 'now' : 'trial');
   },
   { immediate: true },
 );
@@ -105,11 +118,14 @@ defineExpose({
         :size="size"
         @select="bench.selected = $event"
       />
-      <ObjectMarks v-if="hasObjects && !bench.isPlaying" :view="seen" :size="size" />
+      <ObjectMarks v-if="hasObjects && !bench.isPlaying" has-handle :view="seen" :size="size" />
+      <AngleHandle v-if="hasObjects && !bench.isPlaying" :view="seen" :size="size" />
+      <GapMarks v-if="bench.kind === 'sewn'" :gaps="gaps" :view="seen" :size="size" />
       <ClothLens
         v-model="bench.kind"
         :has-objects="objects.known !== undefined"
         :max-cover="bench.shown?.view.target.fabric.maxCover ?? 0"
+        :gaps="gaps"
         @fit="cloth?.fit()"
         @zoom="cloth?.zoomTo($event)"
       />

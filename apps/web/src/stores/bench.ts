@@ -1,5 +1,5 @@
 import type { JobDetail, JobSummary } from '@isola/contract';
-import { type Finding, type JournalEntry, type Operation, type Target } from '@isola/core';
+import type { AdaptWay, Finding, JournalEntry, Operation, PredictedGap, SpecEdit, StitchObject, Target, ThreadType } from '@isola/core';
 import type { Remote } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
@@ -154,6 +154,36 @@ export const useBench = defineStore('bench', () => {
     }
   }
 
+  /** Tries objects sewn anew; gives the reason where nothing can be. What is asked while this runs is answered in its turn. */
+  async function trySpecs(name: string, edits: readonly SpecEdit[], target?: Target): Promise<string | undefined> {
+    if (engine === undefined) return 'no job is open';
+    const result = await engine.trySpecs(name, structuredClone([...edits]), target && structuredClone(target));
+    if (result === undefined) return 'the objects are still being recognized';
+    if ('why' in result) return result.why;
+    // The picture of the trial before stays until this one is known to the drawing worker.
+    const old = trial.value?.shown;
+    trial.value = { shown: await register(result.after), trial: result, keys: [] };
+    if (old !== undefined) void clothWorker().dropProgram(old.number);
+    return undefined;
+  }
+
+  async function knowObjects(key: string, objects: readonly StitchObject[], ownerOfRow: Int32Array): Promise<void> {
+    await engine?.knowObjects(key, objects, ownerOfRow);
+  }
+
+  const adaptThread = (thread: ThreadType, way: AdaptWay, color?: string) => engine?.adaptThread(structuredClone(thread), way, color);
+  const proposeOpening = (budget: number) => engine?.proposeOpening(budget);
+
+  /** Hands the drawing worker where the penetrations will lie, and gives the gaps that will open. */
+  async function predict(side: Side): Promise<readonly PredictedGap[]> {
+    const target = side === 'trial' ? trial.value?.shown : now.value;
+    const prediction = await engine?.predict(side);
+    if (prediction === undefined || target === undefined) return [];
+    await clothWorker().setSewn(target.number, prediction.x, prediction.y);
+    coverCount.value++;
+    return prediction.gaps;
+  }
+
   function dropTrial(): void {
     if (trial.value !== undefined) void clothWorker().dropProgram(trial.value.shown.number);
     trial.value = undefined;
@@ -163,10 +193,7 @@ export const useBench = defineStore('bench', () => {
   async function acceptTrial(): Promise<boolean> {
     const tried = trial.value;
     if (tried === undefined) return false;
-    const { applied, operation } = tried.trial;
-    const name =
-      applied.length === 1 ? applied[0]!.change : `${applied.length} repairs: ${[...new Set(applied.map((a) => a.rule))].join(', ')}`;
-    return perform(name, operation);
+    return perform(tried.trial.name, tried.trial.operation);
   }
 
   async function keepFinding(finding: Finding, reason: string): Promise<void> {
@@ -247,6 +274,11 @@ export const useBench = defineStore('bench', () => {
       undo,
       redo,
       tryRepairs,
+      trySpecs,
+      knowObjects,
+      adaptThread,
+      proposeOpening,
+      predict,
       dropTrial,
       acceptTrial,
       keepFinding,

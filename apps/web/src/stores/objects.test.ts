@@ -30,6 +30,9 @@ const { default: ObjectList } = await import('../bench/objects/ObjectList.vue');
 const { default: ObjectFacts } = await import('../bench/objects/ObjectFacts.vue');
 const { default: ObjectMarks } = await import('../bench/objects/ObjectMarks.vue');
 const { default: PartPicker } = await import('../bench/objects/PartPicker.vue');
+const { useSpecs } = await import('./specs.ts');
+const { default: SpecPanel } = await import('../bench/spec/SpecPanel.vue');
+const { default: UnderlayEditor } = await import('../bench/spec/UnderlayEditor.vue');
 const { findObjectAt } = await import('../bench/objects/findObjectAt.ts');
 
 /** A fill, a narrow column of another thread on it, and two columns alike beside it. */
@@ -178,6 +181,7 @@ describe('the list and the facts', () => {
     expect(facts.text()).toContain('No object is selected');
     objects.select(objects.listed[0]);
     await nextTick();
+    await facts.findAll('.sides button')[1]!.trigger('click');
     expect(facts.text()).toMatch(/Spacing0\.40 mm/);
     expect(facts.text()).toContain('lies on');
     await facts.findAll('.links button')[0]!.trigger('click');
@@ -186,6 +190,96 @@ describe('the list and the facts', () => {
     await select.setValue('travel');
     await settled();
     expect(objects.selected?.role).toBe('travel');
+  });
+});
+
+describe('specs', () => {
+  const performedOf = (engine: ReturnType<typeof createEngine>, bench: ReturnType<typeof useBench>): void => {
+    bench.knowObjects = (key, known, owners) => engine.knowObjects(key, known, owners);
+    bench.trySpecs = async (name, edits, target) => {
+      const tried = await engine.trySpecs(name, edits, target);
+      if (tried === undefined || 'why' in tried) return tried?.why ?? 'not known';
+      bench.trial = { shown: { number: 9, view: tried.after }, trial: tried, keys: [] };
+      return undefined;
+    };
+    bench.acceptTrial = () => bench.perform(bench.trial!.trial.name, bench.trial!.trial.operation);
+    bench.dropTrial = () => (bench.trial = undefined);
+  };
+
+  test('are shown with their bands, tried while they change, refused with a reason, kept as one step and given back', async () => {
+    const bench = useBench();
+    const engine = createEngine();
+    performedOf(engine, bench);
+    const opened = await engine.open(file(), defaultTarget(), []);
+    bench.now = { number: 1, view: opened.now };
+    bench.perform = async (name, operation) => {
+      const changed = await engine.extend([{ id: crypto.randomUUID(), kind: 'do', name, operation }]);
+      if (!changed.ok) throw new Error(changed.reason);
+      bench.trial = undefined;
+      bench.now = { number: 2, view: changed.now };
+      return true;
+    };
+    const objects = useObjects();
+    const specs = useSpecs();
+    await settled();
+    const panel = show(SpecPanel);
+    objects.select(objects.listed[0]);
+    await settled();
+    expect(specs.current).toMatchObject({ kind: 'fill', underlay: [] });
+    expect(panel.findAll('.band').length).toBe(3);
+    expect(panel.text()).toContain('Compensation');
+
+    await panel.find('input[aria-label="Spacing"]').setValue('600');
+    await settled();
+    expect(specs.isChanged).toBe(true);
+    expect(bench.trial!.trial.pairs!.stitches[1]).toBeLessThan(bench.trial!.trial.pairs!.stitches[0]);
+    specs.stepBack();
+    expect([specs.isChanged, bench.trial]).toEqual([false, undefined]);
+
+    specs.changeKind('satin');
+    await settled();
+    expect(specs.refusal).toMatch(/12 mm|as wide as/);
+    expect(bench.trial).toBeUndefined();
+    specs.stepBack();
+
+    specs.suggest();
+    await settled();
+    expect(specs.suggested.map((c) => c.value)).toEqual(['pull', 'underlay']);
+    await nextTick();
+    expect(panel.text()).toContain('tatami first, then the edge run');
+    expect(await specs.make()).toBe(true);
+    await settled();
+    expect(objects.selected?.rebuilt?.spec.underlay.map((l) => l.kind)).toEqual(['tatami', 'edge-run']);
+    const layers = show(UnderlayEditor, { layers: specs.spec!.underlay, coverAngle: 30 });
+    await layers.find('[aria-label="Layer 2 earlier"]').trigger('click');
+    expect(layers.emitted('change')![0]).toMatchObject([[{ kind: 'edge-run' }, { kind: 'tatami' }]]);
+
+    expect(await specs.reset()).toBe(true);
+    await settled();
+    expect(objects.objects.some((o) => o.rebuilt !== undefined)).toBe(false);
+
+    objects.select(objects.listed[2]);
+    specs.forAlike = true;
+    await settled();
+    specs.change({ spacing: 0.5 });
+    await settled();
+    expect(bench.trial!.trial.applied).toHaveLength(2);
+  });
+
+  test('the whole design fits another thread, opens up, and is predicted', async () => {
+    const engine = createEngine();
+    const { now } = await engine.open(file(), defaultTarget(), []);
+    const known = await createRecognizer().recognize(now.program, [], [], () => undefined);
+    expect(await engine.proposeOpening(100)).toBeUndefined();
+    await engine.knowObjects(now.objectsKey, known.objects, known.ownerOfRow);
+    const proposal = await engine.proposeOpening(100);
+    expect(proposal!.steps).toHaveLength(1);
+    const thick = await engine.adaptThread({ ...now.target.thread, weight: 12 }, 'third-off');
+    expect(thick!.factor).toBeCloseTo(2.3, 1);
+    expect(thick!.edits).toHaveLength(4);
+    const prediction = await engine.predict('now');
+    expect(prediction!.x).toHaveLength(now.program.rowCount);
+    expect(await engine.trySpecs('nothing', [])).toEqual({ why: 'no object would change' });
   });
 });
 

@@ -41,6 +41,10 @@ export const useObjects = defineStore('objects', () => {
   const part = shallowRef<ShownPart>('all');
   /** Counts what was handed to the drawing worker, so that pictures are drawn anew. */
   const stamp = ref(0);
+  /** The design in which the objects were recognized. */
+  const knownKey = ref('');
+  /** A row to be selected by as soon as the objects are known again. */
+  let awaited: number | undefined;
   let stop: (() => void) | undefined;
 
   const objects = computed<readonly StitchObject[]>(() => known.value?.objects ?? []);
@@ -79,16 +83,21 @@ export const useObjects = defineStore('objects', () => {
     state.value = 'working';
     progress.value = { share: 0, doing: 'reading' };
     try {
-      const { program, decisions } = shown.view;
+      const { program, decisions, rebuilt } = shown.view;
       const view = await started.recognizer.recognize(
         program,
         decisions,
+        rebuilt,
         proxy((share, doing) => {
           progress.value = { share, doing };
         }),
       );
       if (stop !== started.stop) return;
       known.value = view;
+      knownKey.value = shown.view.objectsKey;
+      if (awaited !== undefined) selectedRow.value = awaited;
+      awaited = undefined;
+      await bench.knowObjects(shown.view.objectsKey, view.objects, view.ownerOfRow);
       state.value = 'ready';
       await handOver();
     } catch (error) {
@@ -129,6 +138,11 @@ export const useObjects = defineStore('objects', () => {
     selectedRow.value = object?.spans[0]?.first;
     if (object === undefined) filter.value = { ...filter.value, likeSelected: false };
     if (typeof part.value !== 'string') part.value = 'all';
+  }
+
+  /** Selects what holds a row once the objects are known anew. */
+  function awaitRow(row: number): void {
+    awaited = row;
   }
 
   function selectRow(row: number): void {
@@ -178,8 +192,8 @@ export const useObjects = defineStore('objects', () => {
   }
 
   return {
-    ...{ state, progress, failure, known, filter, part, stamp },
+    ...{ state, progress, failure, known, knownKey, filter, part, stamp },
     ...{ objects, selected, selectedIndex, alike, listed },
-    ...{ recognize, cancel, select, selectRow, step, namesOf, joinWithNext, splitHere, tell },
+    ...{ recognize, cancel, select, selectRow, awaitRow, step, namesOf, joinWithNext, splitHere, tell },
   };
 });

@@ -20,6 +20,8 @@ interface Known {
   readonly strokes: Strokes;
   cover: CoverMap | undefined;
   objects: ClothObjects | undefined;
+  /** As the cloth will show it. */
+  sewn: Program | undefined;
 }
 
 /** A canvas that holds what was drawn of a request, so that a replay adds to it instead of starting over. */
@@ -37,7 +39,7 @@ const channels = new Map<string, Channel>();
 
 const cloth: ClothApi = {
   setProgram(number, program) {
-    programs.set(number, { program, strokes: planStrokes(program), cover: undefined, objects: undefined });
+    programs.set(number, { program, strokes: planStrokes(program), cover: undefined, objects: undefined, sewn: undefined });
     return Promise.resolve();
   },
   setCover(number, map) {
@@ -49,6 +51,12 @@ const cloth: ClothApi = {
   setObjects(number, objects) {
     const known = programs.get(number);
     if (known !== undefined) known.objects = objects;
+    for (const channel of channels.values()) channel.key = '';
+    return Promise.resolve();
+  },
+  setSewn(number, x, y) {
+    const known = programs.get(number);
+    if (known !== undefined) known.sewn = { ...known.program, x, y };
     for (const channel of channels.values()) channel.key = '';
     return Promise.resolve();
   },
@@ -75,8 +83,10 @@ const cloth: ClothApi = {
 };
 
 async function paintRequest(channel: Channel, known: Known, request: PictureRequest, isWanted: () => boolean): Promise<boolean> {
-  const { program, strokes } = known;
+  const { strokes } = known;
   const { view, size, ratio, kind, part, upTo } = request;
+  const isThread = kind === 'thread' || kind === 'sewn';
+  const program = kind === 'sewn' ? (known.sewn ?? known.program) : known.program;
   const key = JSON.stringify({ ...request, upTo: 0 });
   const width = Math.max(1, Math.round(size.width * ratio));
   const height = Math.max(1, Math.round(size.height * ratio));
@@ -111,7 +121,7 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
   } else {
     const last = batchesUpTo(strokes, upTo);
     const step = 24;
-    if (kind === 'thread' && isWhole && !isGrowing && request.thickness * projection.scale > SHADOW_SEEN) {
+    if (isThread && isWhole && !isGrowing && request.thickness * projection.scale > SHADOW_SEEN) {
       for (let k = 0; k < batchCount; k += step * 4) {
         paintShadow(sheet, request.thickness, k, Math.min(batchCount, k + step * 4));
         if (!(await pause())) return false;
@@ -120,7 +130,7 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
     // The batch where the last drawing stopped may have been drawn in part only.
     for (let k = isGrowing ? Math.max(0, channel.batches - 1) : 0; k < last; k += step) {
       const to = Math.min(last, k + step);
-      if (kind === 'thread') paintThread(sheet, request.thickness, k, to);
+      if (isThread) paintThread(sheet, request.thickness, k, to);
       else if (kind === 'penetrations') paintPenetrations(sheet, k, to);
       else if (kind === 'directions') paintDirections(sheet, k, to);
       else if (kind === 'layers') paintLayers(sheet, known.objects, k, to);

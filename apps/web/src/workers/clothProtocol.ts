@@ -1,7 +1,7 @@
 import type { ClothLook, CoverMap, Program, StitchRole } from '@isola/core';
 import type { Size, Viewport } from '../bench/cloth/viewport.ts';
 
-export const CLOTH_VIEWS = ['thread', 'penetrations', 'cover', 'paths', 'directions', 'layers'] as const;
+export const CLOTH_VIEWS = ['thread', 'penetrations', 'cover', 'paths', 'directions', 'layers', 'sewn'] as const;
 export type ClothViewKind = (typeof CLOTH_VIEWS)[number];
 
 /** What of the sewing is shown: all of it, what is there for one purpose, or some objects by their indices. */
@@ -39,6 +39,8 @@ export interface ClothApi {
   setCover(number: number, map: CoverMap): Promise<void>;
   /** Objects are known later than their program, and may be known better later still. */
   setObjects(number: number, objects: ClothObjects): Promise<void>;
+  /** Where a program's penetrations will lie once the cloth has given way. */
+  setSewn(number: number, x: Float64Array, y: Float64Array): Promise<void>;
   dropProgram(number: number): Promise<void>;
   /** The picture of the newest request of a `channel`; a request that was overtaken gives none. */
   paint(channel: string, request: PictureRequest): Promise<ImageBitmap | undefined>;

@@ -1,4 +1,5 @@
 import {
+  adaptThread,
   AuditContext,
   auditDesign,
   type CoverMap,
@@ -8,17 +9,23 @@ import {
   inspectProgram,
   type JournalEntry,
   mapCover,
+  predictGaps,
+  predictSewn,
   type Program,
+  proposeOpening,
   readStitchFile,
   repairFindings,
   replayJournal,
   runClock,
+  type Recognition,
   type Step,
+  type StitchObject,
   type Target,
   startDesign,
 } from '@isola/core';
 import { transfer } from 'comlink';
-import type { Changed, DesignView, EngineApi, Opened, Side, StepView, Trial } from './protocol.ts';
+import type { Changed, DesignView, EngineApi, Opened, Prediction, Side, SpecRefusal, StepView, Trial } from './protocol.ts';
+import { trySpecs } from './trySpecs.ts';
 
 /** How many rows of a finding the screens get: as many as the tape can mark. */
 const MOST_ROWS = 300;
@@ -28,12 +35,21 @@ export function createEngine(): EngineApi {
   let history: History | undefined;
   let original: Program | undefined;
   let trial: Design | undefined;
+  /** What was recognized, and in which design. */
+  let known: { key: string; recognition: Recognition } | undefined;
+  /** The objects as they are while specs are tried. */
+  let tried: readonly StitchObject[] | undefined;
   /** The target for which the original was last measured and sent. */
   let sentBefore: Target | undefined;
 
   function current(): History {
     if (history === undefined) throw new Error('no job is open');
     return history;
+  }
+
+  /** What is known of the present design; nothing while it is being recognized. */
+  function recognized(): Recognition | undefined {
+    return known?.key === objectsKey(current().design) ? known.recognition : undefined;
   }
 
   function describe(of: History): Opened {
@@ -83,7 +99,48 @@ export function createEngine(): EngineApi {
       const after = view(trial);
       const operation =
         repair.operations.length === 1 ? repair.operations[0]! : { id: 'sequence' as const, operations: [...repair.operations] };
-      return Promise.resolve(transfer({ after, operation, applied: repair.applied, refused: repair.refused }, buffersOf(after)));
+      const { applied, refused } = repair;
+      const name =
+        applied.length === 1 ? applied[0]!.change : `${applied.length} repairs: ${[...new Set(applied.map((a) => a.rule))].join(', ')}`;
+      return Promise.resolve(transfer({ after, operation, applied, refused, name }, buffersOf(after)));
+    },
+
+    knowObjects(key, objects, ownerOfRow) {
+      known = { key, recognition: { objects, ownerOfRow } };
+      return Promise.resolve();
+    },
+
+    trySpecs(name, edits, target): Promise<Trial | SpecRefusal | undefined> {
+      const recognition = recognized();
+      if (recognition === undefined) return Promise.resolve(undefined);
+      const made = trySpecs(current().design, recognition, name, edits, target);
+      if ('why' in made) return Promise.resolve(made);
+      trial = made.design;
+      tried = made.objects;
+      const after = lightView(trial, made.maxCover);
+      const { operation, applied, refused, pairs, firstRows } = made;
+      return Promise.resolve(transfer({ after, operation, applied, refused, name, pairs, firstRows }, buffersOf(after)));
+    },
+
+    adaptThread(thread, way, color) {
+      const recognition = recognized();
+      return Promise.resolve(recognition && adaptThread(current().design, recognition, thread, way, color));
+    },
+
+    proposeOpening(budget) {
+      const recognition = recognized();
+      return Promise.resolve(recognition && proposeOpening(current().design, recognition, budget));
+    },
+
+    predict(side): Promise<Prediction | undefined> {
+      const recognition = recognized();
+      const { design } = current();
+      const shown = side === 'trial' ? trial : design;
+      const objects = side === 'trial' ? tried : recognition?.objects;
+      if (shown === undefined || objects === undefined || side === 'before') return Promise.resolve(undefined);
+      const { x, y } = predictSewn(shown.program, objects, shown.target);
+      const gaps = predictGaps(objects, shown.target).slice(0, MOST_GAPS);
+      return Promise.resolve(transfer({ x, y, gaps }, [x.buffer, y.buffer] as ArrayBuffer[]));
     },
 
     cover(side: Side): Promise<CoverMap | undefined> {
@@ -98,6 +155,9 @@ export function createEngine(): EngineApi {
   };
 }
 
+/** So many gaps are shown. */
+const MOST_GAPS = 60;
+
 const keys = new WeakMap<object, number>();
 let keyCount = 0;
 
@@ -108,22 +168,33 @@ function keyOf(value: object): number {
   return key;
 }
 
+function objectsKey({ program, decisions, rebuilt }: Design): string {
+  return `${keyOf(program)} ${keyOf(decisions)} ${keyOf(rebuilt)}`;
+}
+
 function view(design: Design): DesignView {
-  const { program } = design;
   const context = new AuditContext(design);
-  const clock = runClock(program, design.target.machine, context.lengths);
+  const findings = auditDesign(design, context).map((f) => ({ ...f, rows: f.rows.slice(0, MOST_ROWS) }));
+  return { ...lightView(design, context.cover.maxCover), findings };
+}
+
+/** A design without its findings, which take longest to find: for what is shown while a slider moves. */
+function lightView(design: Design, maxCover: number): DesignView {
+  const { program } = design;
+  const clock = runClock(program, design.target.machine);
   return {
     program: { ...program, x: program.x.slice(), y: program.y.slice(), command: program.command.slice() },
     target: design.target,
     kept: design.kept,
     decisions: design.decisions,
-    objectsKey: `${keyOf(program)} ${keyOf(design.decisions)}`,
+    rebuilt: design.rebuilt,
+    objectsKey: objectsKey(design),
     figures: inspectProgram(program, design.target),
-    findings: auditDesign(design, context).map((f) => ({ ...f, rows: f.rows.slice(0, MOST_ROWS) })),
+    findings: [],
     events: clock.events,
     done: clock.done,
     totals: clock.totals,
-    maxCover: context.cover.maxCover,
+    maxCover,
   };
 }
 

@@ -1,4 +1,5 @@
 import type {
+  AdaptWay,
   AppliedRepair,
   ClockEvent,
   CoverMap,
@@ -7,11 +8,18 @@ import type {
   JournalEntry,
   KeptFinding,
   ObjectDecision,
+  OpeningProposal,
   Operation,
+  PredictedGap,
   Program,
+  RebuiltObject,
   RefusedRepair,
   RunTotals,
+  SpecEdit,
+  StitchObject,
   Target,
+  ThreadAdaption,
+  ThreadType,
 } from '@isola/core';
 
 /** A design as the screens need it: its rows, and what was measured on them. The arrays are the receiver's own. */
@@ -20,7 +28,8 @@ export interface DesignView {
   readonly target: Target;
   readonly kept: Readonly<Record<string, KeptFinding>>;
   readonly decisions: readonly ObjectDecision[];
-  /** The same for as long as rows and decisions are the same: then the objects are too. */
+  readonly rebuilt: readonly RebuiltObject[];
+  /** The same for as long as rows, decisions and rebuilt objects are the same: then the objects are too. */
   readonly objectsKey: string;
   readonly figures: Figures;
   /** Their `rows` are the first few hundred only: all of them would take longer to hand over than the rest together. */
@@ -59,6 +68,33 @@ export interface Trial {
   readonly operation: Operation;
   readonly applied: readonly AppliedRepair[];
   readonly refused: readonly RefusedRepair[];
+  /** What the step is called when it is made. */
+  readonly name: string;
+  /** Of a trial of specs: what the objects take, before and after. */
+  readonly pairs?: SpecPairs;
+  /** Where the covers of those objects would begin, by the ids that they have now. */
+  readonly firstRows?: Readonly<Record<string, number>>;
+}
+
+/** Figures of objects that are sewn anew, each as it is and as it would be. Seconds, covers and gaps are estimates. */
+export interface SpecPairs {
+  readonly stitches: readonly [before: number, after: number];
+  readonly seconds: readonly [before: number, after: number];
+  /** K of the densest spot of all. */
+  readonly cover: readonly [before: number, after: number];
+  /** Widest gap to a neighbour, mm; 0 where none opens. */
+  readonly gap: readonly [before: number, after: number];
+}
+
+/** Why nothing could be sewn as asked. */
+export interface SpecRefusal {
+  readonly why: string;
+}
+
+export interface Prediction {
+  readonly x: Float64Array;
+  readonly y: Float64Array;
+  readonly gaps: readonly PredictedGap[];
 }
 
 export type Side = 'now' | 'before' | 'trial';
@@ -72,4 +108,14 @@ export interface EngineApi {
   /** Works out the repairs of the findings with these keys; none where nothing can be repaired. */
   tryRepairs(keys: readonly string[]): Promise<Trial | undefined>;
   cover(side: Side): Promise<CoverMap | undefined>;
+  /** Takes what was recognized in the design with this key; what follows is answered with it, and not at all for another design. */
+  knowObjects(key: string, objects: readonly StitchObject[], ownerOfRow: Int32Array): Promise<void>;
+  /** Works out objects sewn anew, as one step called `name`; a new thread may go with them. */
+  trySpecs(name: string, edits: readonly SpecEdit[], target?: Target): Promise<Trial | SpecRefusal | undefined>;
+  /** What fits the design, or one color of it, to another thread. */
+  adaptThread(thread: ThreadType, way: AdaptWay, color?: string): Promise<ThreadAdaption | undefined>;
+  /** Which fills to open up until the design keeps to a number of stitches. */
+  proposeOpening(budget: number): Promise<OpeningProposal | undefined>;
+  /** Where penetrations will lie once the cloth has given way, and where it will show between objects. */
+  predict(side: Side): Promise<Prediction | undefined>;
 }

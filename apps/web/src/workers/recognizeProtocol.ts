@@ -1,4 +1,4 @@
-import type { Layer, ObjectDecision, Program, StitchObject } from '@isola/core';
+import type { Layer, ObjectDecision, Program, RebuiltObject, StitchObject } from '@isola/core';
 
 /** The objects of a program as the screens need them. The arrays are the receiver's own. */
 export interface RecognizedView {
@@ -15,6 +15,7 @@ export interface RecognizeApi {
   recognize(
     program: Program,
     decisions: readonly ObjectDecision[],
+    rebuilt: readonly RebuiltObject[],
     progress: (share: number, doing: string) => void,
   ): Promise<RecognizedView>;
 }

@@ -25,6 +25,8 @@ export interface SpecEdit {
 
 export interface RebuildReport {
   readonly object: string;
+  /** Of what is known of it from now on. */
+  readonly key: string;
   readonly name: string;
   /** Stitches in its place before and after. */
   readonly before: number;
@@ -71,8 +73,8 @@ export function rebuildObjects(design: Design, recognition: Recognition, edits: 
     }
     made.push(result.value);
     const count = (rows: readonly PatchRow[]): number => rows.filter((r) => r.command === 'stitch').length;
-    const { patch, notes } = result.value;
-    done.push({ object: object.id, name: object.name, before: count(patch.removed), after: count(patch.inserted), notes });
+    const { patch, key, notes } = result.value;
+    done.push({ object: object.id, key, name: object.name, before: count(patch.removed), after: count(patch.inserted), notes });
   }
   if (made.length === 0) return { operations: [], done, refused };
   made.sort((a, b) => a.patch.at - b.patch.at);

@@ -1,8 +1,13 @@
+import { offsetRings } from '../geometry/offset.ts';
 import { thinPath } from '../geometry/smoothPath.ts';
 import type { AngleLine } from './rowLines.ts';
 import { parallelLines, turningLines } from './rowLines.ts';
 import { type Exploration, explore, pullTight } from './corridor.ts';
 import { repairShape } from './repairShape.ts';
+import { hashed } from './hashed.ts';
+import { densify } from './ringTour.ts';
+import { alongRing, nearestCorner } from './ringWay.ts';
+import { shortenCrowded, widenSpans } from './rowEnds.ts';
 import { generateRun } from './run.ts';
 import { alongLine, cutSpans, findSections, nearestSpan, type Section, type Spans } from './spans.ts';
 
@@ -37,6 +42,10 @@ export interface FillEnds {
 const NEAR_END = 0.9;
 /** Rows whose ends are nearer than this (mm) turn without a penetration at the start of the next. */
 const LEAST_TURN = 0.6;
+/** From this pitch on (mm) rows hide no thread under them; ways lie so far inside the edge then, where both their ends are so near to it. */
+const OPEN_SPACING = 0.9;
+const EDGE_INSET = 0.4;
+const NEAR_EDGE = 3;
 /** Ways are looked for between lines no farther apart than this, mm. */
 const FINE_STEP = 0.4;
 /** Where rows lie farther apart than this (mm), a turn to a row that ends elsewhere keeps to the rows instead of cutting across. */
@@ -55,9 +64,6 @@ const AT_EDGE = 0.02;
 const CUT_OF_BEND = 0.15;
 /** A section is parted for the way out where so many rows lie on either side. */
 const LEAST_PART = 4;
-/** Where lines fan in to less than this share of their distance, every second row stops short. */
-const CROWDED = 0.5;
-
 /** A section with what is fixed about how it is sewn. */
 interface Job {
   readonly section: Section;
@@ -88,7 +94,9 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, end
     !turns && step <= FINE_STEP
       ? spans
       : cutSpans(shape.value.rings, parallelLines(shape.value.rings, spec.angle, Math.min(step, FINE_STEP)));
-  return ways.count === 0 ? [] : new FillSewing(spans, ways, spec, ends).sew();
+  const isOpen = spec.spacing >= OPEN_SPACING;
+  const edges = isOpen ? offsetRings(shape.value.rings, -EDGE_INSET).map((ring) => densify(ring)) : [];
+  return ways.count === 0 ? [] : new FillSewing(spans, ways, edges, spec, ends).sew();
 }
 
 /** Refuses what would never end or give no stitch. */
@@ -116,6 +124,8 @@ class FillSewing {
   private readonly spans: Spans;
   /** Where the needle may walk; `at` is a span of these. */
   private readonly ways: Spans;
+  /** Rings a little inside the edge, with places close to each other, where ways keep to it. */
+  private readonly edges: readonly Float64Array[];
   private readonly spec: FillSpec;
   private readonly ends: FillEnds;
   private readonly low: Float64Array;
@@ -125,7 +135,8 @@ class FillSewing {
   private out: number[] = [];
   private at = -1;
 
-  constructor(spans: Spans, ways: Spans, spec: FillSpec, ends: FillEnds) {
+  constructor(spans: Spans, ways: Spans, edges: readonly Float64Array[], spec: FillSpec, ends: FillEnds) {
+    this.edges = edges;
     this.spans = spans;
     this.ways = ways;
     this.spec = spec;
@@ -250,9 +261,20 @@ class FillSewing {
 
   private walk(found: Exploration, x: number, y: number): void {
     const [x0, y0] = [this.out[this.out.length - 2]!, this.out[this.out.length - 1]!];
-    const way = pullTight(this.ways, found, x0, y0, x, y);
+    // Open rows hide nothing: the way keeps to the edge there, where it reads as an outline.
+    const way = this.edgeWay(x0, y0, x, y) ?? pullTight(this.ways, found, x0, y0, x, y);
     const run = generateRun(way, { stitchLength: this.spec.travelLength ?? TRAVEL_STITCH });
     for (let k = 2; k < run.length - 2; k++) this.out.push(run[k]!);
+  }
+
+  /** The way along an edge of an open fill between two places that both lie near it; none where they do not, or the fill hides its ways. */
+  private edgeWay(x0: number, y0: number, x1: number, y1: number): Float64Array | undefined {
+    for (const ring of this.edges) {
+      const [from, to] = [nearestCorner(ring, x0, y0), nearestCorner(ring, x1, y1)];
+      if (from.distance > NEAR_EDGE || to.distance > NEAR_EDGE) continue;
+      return alongRing(ring, from.index, to.index, x0, y0, x1, y1);
+    }
+    return undefined;
   }
 
   /** A new path, at an end of a section. */
@@ -354,47 +376,5 @@ class FillSewing {
     const { lines, row } = this.spans;
     const k = row[span]!;
     return [lines.x[k]! + u * lines.dx[k]!, lines.y[k]! + u * lines.dy[k]!];
-  }
-}
-
-/** A number from 0 to below 1 that looks like chance but belongs to its index (an integer hash: C. Wellons, 2018, public domain). */
-function hashed(index: number): number {
-  let h = index | 0;
-  h = Math.imul(h ^ (h >>> 16), 0x21f0aaad);
-  h = Math.imul(h ^ (h >>> 15), 0x735a2d97);
-  return ((h ^ (h >>> 15)) >>> 0) / 4294967296;
-}
-
-/** Where rows end with compensation: beyond the outline by `pull`, but never over the middle of what lies between two spans of a line. */
-function widenSpans({ count, row, a, b }: Spans, pull: number): [Float64Array, Float64Array] {
-  const low = new Float64Array(count);
-  const high = new Float64Array(count);
-  for (let i = 0; i < count; i++) {
-    const before = i > 0 && row[i - 1] === row[i] ? (b[i - 1]! + a[i]!) / 2 : -Infinity;
-    const after = i + 1 < count && row[i + 1] === row[i] ? (b[i]! + a[i + 1]!) / 2 : Infinity;
-    // What is drawn in by more than half of it is left as a stitch in its middle.
-    const most = Math.max(pull, -0.4 * (b[i]! - a[i]!));
-    low[i] = Math.max(before, a[i]! - most);
-    high[i] = Math.min(after, b[i]! + most);
-  }
-  return [low, high];
-}
-
-/** Draws in every second row at an end where lines fan in, so that thread does not heap up there. Changes the spans. */
-function shortenCrowded({ lines, start, a, b, up, down }: Spans, step: number): void {
-  const apart = (k: number, n: number, u: number): number =>
-    Math.hypot(
-      lines.x[k]! - lines.x[n]! + u * (lines.dx[k]! - lines.dx[n]!),
-      lines.y[k]! - lines.y[n]! + u * (lines.dy[k]! - lines.dy[n]!),
-    );
-  for (let k = 1; k + 1 < lines.count; k += 2) {
-    for (let i = start[k]!; i < start[k + 1]!; i++) {
-      if (up[i]!.length !== 1 || down[i]!.length !== 1) continue;
-      const isCrowded = (u: number): boolean => apart(k - 1, k, u) < CROWDED * step && apart(k, k + 1, u) < CROWDED * step;
-      const [low, high] = [a[i]!, b[i]!];
-      const middle = (low + high) / 2;
-      for (let u = low; u < middle && isCrowded(u); u += 0.25) a[i] = u;
-      for (let u = high; u > middle && isCrowded(u); u -= 0.25) b[i] = u;
-    }
   }
 }

@@ -147,7 +147,7 @@ function withoutWays({ left, right }: { left: Float64Array; right: Float64Array 
 const ALIKE = 0.12;
 const FLARE = 1.6;
 /** How far from a recognized outline its simpler one may lie, mm: rows' ends make it ragged by about that. */
-const RAGGED = 0.06;
+const RAGGED = 0.1;
 
 const RAGGED_RAIL = 0.1;
 

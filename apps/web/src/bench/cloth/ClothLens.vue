@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import type { PredictedGap } from '@isola/core';
 import { computed } from 'vue';
 import { CLOTH_VIEWS, type ClothViewKind } from '../../workers/clothProtocol.ts';
 import { coverSteps } from './paintFigures.ts';
 import { DIRECTION_COLORS, LEVEL_COLORS } from './paintObjects.ts';
 
-const props = defineProps<{ maxCover: number; hasObjects: boolean }>();
+const props = defineProps<{ maxCover: number; hasObjects: boolean; gaps?: readonly PredictedGap[] }>();
 const kind = defineModel<ClothViewKind>({ required: true });
 defineEmits<{ fit: []; zoom: [times: number] }>();
 
@@ -15,10 +16,13 @@ const NAMES: Readonly<Record<ClothViewKind, string>> = {
   paths: 'Paths',
   directions: 'Directions',
   layers: 'Layers',
+  sewn: 'As sewn',
 };
 
-/** Layers are of objects, so they are offered once these are known. */
-const views = computed(() => CLOTH_VIEWS.flatMap((name, k) => (name !== 'layers' || props.hasObjects ? [{ name, key: k + 1 }] : [])));
+/** Layers and the prediction are of objects, so they are offered once these are known. */
+const views = computed(() =>
+  CLOTH_VIEWS.flatMap((name, k) => ((name !== 'layers' && name !== 'sewn') || props.hasObjects ? [{ name, key: k + 1 }] : [])),
+);
 
 const steps = computed(() => {
   const all = coverSteps(props.maxCover);
@@ -79,6 +83,15 @@ const steps = computed(() => {
       ><i :style="{ backgroundColor: color }" />{{ k === LEVEL_COLORS.length - 1 ? `${k} and more` : k }}</span
     >
     <span class="muted">{{ hasObjects ? 'underlay and travel faint' : 'objects are not known yet' }}</span>
+  </div>
+  <div v-else-if="kind === 'sewn'" class="legend">
+    <b>As the cloth will show it</b>
+    <span class="muted">an estimate: ends of rows drawn in, outer rows pushed out</span>
+    <span v-if="gaps && gaps.length > 0"
+      ><svg width="14" height="14"><circle cx="7" cy="7" r="5" fill="none" stroke="#b0322a" stroke-width="2" /></svg>{{ gaps.length }}
+      {{ gaps.length === 1 ? 'gap opens' : 'gaps open' }}, widest {{ gaps[0]!.width.toFixed(2) }} mm</span
+    >
+    <span v-else class="muted">no gap opens</span>
   </div>
   <div v-else-if="kind === 'penetrations'" class="legend"><span>each dot is one needle penetration</span></div>
 </template>

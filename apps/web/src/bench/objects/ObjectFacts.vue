@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { findNeighbours, STITCH_KINDS, STITCH_ROLES, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayCount, sayTime } from '../figures/sayFigures.ts';
+import DesignTools from '../spec/DesignTools.vue';
+import SpecPanel from '../spec/SpecPanel.vue';
 import { LAYER_NAMES, sayDoubt, saySize } from './sayObject.ts';
 
 const emit = defineEmits<{ pick: [] }>();
@@ -101,6 +103,15 @@ function tell(event: Event): void {
   void attempt(() => objects.tell(kind, role), 'This object is not there any more.');
 }
 
+/** Which side of the object is shown; stays for the next one. */
+const side = ref<'spec' | 'facts'>('spec');
+
+function sayStanding(o: StitchObject): string {
+  if (o.rebuilt !== undefined) return `Rebuilt from its spec · ${sayCount(o.stitches)} stitches`;
+  const known = o.confidence === 1 ? 'As you told' : `Recognized at ${(100 * o.confidence).toFixed(0)} %`;
+  return `${known} · own stitches, ${sayCount(o.stitches)}`;
+}
+
 defineExpose({ join, split });
 </script>
 
@@ -109,79 +120,90 @@ defineExpose({ join, split });
     <template v-if="object">
       <h2 class="name">{{ object.name }}</h2>
       <p class="muted">
-        {{ object.confidence === 1 ? 'As you told' : `Recognized at ${(100 * object.confidence).toFixed(0)} %` }} · own stitches kept
+        {{ sayStanding(object) }}
       </p>
       <p v-if="doubt" class="doubt">{{ doubt }}</p>
-      <dl class="number">
-        <div v-for="[name, value] in facts" :key="name">
-          <dt>{{ name }}</dt>
-          <dd>{{ value }}</dd>
-        </div>
-      </dl>
-      <template v-if="object.underlay.length > 0">
-        <h3>Underlay, in order</h3>
-        <ol class="links">
-          <li v-for="(layer, k) in object.underlay" :key="layer.object">
-            <button type="button" @click="go(objects.objects.find((o) => o.id === layer.object))">
-              <span class="muted">{{ k + 1 }}</span> {{ LAYER_NAMES[layer.kind] }}
-              <span class="number muted">
-                {{ layer.spacing === undefined ? '' : `${layer.spacing.toFixed(2)} mm` }}
-                {{ layer.angle === undefined ? '' : `${layer.angle.toFixed(0)}°` }}
-              </span>
-            </button>
-          </li>
-        </ol>
-      </template>
-      <p v-if="object.parent" class="links">
-        <button type="button" @click="go(objects.objects.find((o) => o.id === object?.parent))">
-          for {{ objects.objects.find((o) => o.id === object?.parent)?.name }}
-        </button>
-      </p>
-      <template v-if="stack.length > 0 || neighbours.length > 0">
-        <h3>Around it</h3>
-        <ul class="links">
-          <li v-for="s in stack.slice(0, 8)" :key="`${s.words} ${s.other.id}`">
-            <button type="button" @click="go(s.other)">
-              <span class="muted">{{ s.words }}</span> {{ s.other.name }} <span class="number muted">{{ s.area.toFixed(0) }} mm²</span>
-            </button>
-          </li>
-          <li v-for="n in neighbours" :key="n.object.id">
-            <button type="button" @click="go(n.object)">
-              <span class="muted">beside</span> {{ n.object.name }} <span class="number muted">{{ n.gap.toFixed(1) }} mm</span>
-            </button>
-          </li>
-        </ul>
-      </template>
-      <h3>Put right what was recognized</h3>
-      <div class="acts">
-        <v-btn variant="outlined" :disabled="!nextName" :title="nextName ? `with ${nextName} · key j` : ''" @click="join"
-          >Join with next</v-btn
-        >
-        <v-btn variant="outlined" :title="canSplit ? 'key s' : 'step to a stitch inside it first'" @click="split"
-          >Split at this stitch</v-btn
-        >
-        <label
-          >It is
-          <select aria-label="Tell what it is" @change="tell">
-            <option value="">…</option>
-            <option v-for="kind in STITCH_KINDS" :key="kind" :value="kind">{{ kind === 'other' ? 'something else' : `a ${kind}` }}</option>
-            <option v-for="role in STITCH_ROLES.filter((r) => r !== 'cover')" :key="role" :value="role">
-              {{ role === 'tackdown' ? 'tack-down' : role }}
-            </option>
-          </select></label
-        >
+      <div class="sides" role="group" aria-label="What of it">
+        <button type="button" :aria-pressed="side === 'spec'" @click="side = 'spec'">Spec</button>
+        <button type="button" :aria-pressed="side === 'facts'" @click="side = 'facts'">Facts</button>
       </div>
+      <SpecPanel v-if="side === 'spec'" />
+      <template v-else>
+        <dl class="number">
+          <div v-for="[name, value] in facts" :key="name">
+            <dt>{{ name }}</dt>
+            <dd>{{ value }}</dd>
+          </div>
+        </dl>
+        <template v-if="object.underlay.length > 0">
+          <h3>Underlay, in order</h3>
+          <ol class="links">
+            <li v-for="(layer, k) in object.underlay" :key="layer.object">
+              <button type="button" @click="go(objects.objects.find((o) => o.id === layer.object))">
+                <span class="muted">{{ k + 1 }}</span> {{ LAYER_NAMES[layer.kind] }}
+                <span class="number muted">
+                  {{ layer.spacing === undefined ? '' : `${layer.spacing.toFixed(2)} mm` }}
+                  {{ layer.angle === undefined ? '' : `${layer.angle.toFixed(0)}°` }}
+                </span>
+              </button>
+            </li>
+          </ol>
+        </template>
+        <p v-if="object.parent" class="links">
+          <button type="button" @click="go(objects.objects.find((o) => o.id === object?.parent))">
+            for {{ objects.objects.find((o) => o.id === object?.parent)?.name }}
+          </button>
+        </p>
+        <template v-if="stack.length > 0 || neighbours.length > 0">
+          <h3>Around it</h3>
+          <ul class="links">
+            <li v-for="s in stack.slice(0, 8)" :key="`${s.words} ${s.other.id}`">
+              <button type="button" @click="go(s.other)">
+                <span class="muted">{{ s.words }}</span> {{ s.other.name }} <span class="number muted">{{ s.area.toFixed(0) }} mm²</span>
+              </button>
+            </li>
+            <li v-for="n in neighbours" :key="n.object.id">
+              <button type="button" @click="go(n.object)">
+                <span class="muted">beside</span> {{ n.object.name }} <span class="number muted">{{ n.gap.toFixed(1) }} mm</span>
+              </button>
+            </li>
+          </ul>
+        </template>
+        <h3>Put right what was recognized</h3>
+        <div class="acts">
+          <v-btn variant="outlined" :disabled="!nextName" :title="nextName ? `with ${nextName} · key j` : ''" @click="join"
+            >Join with next</v-btn
+          >
+          <v-btn variant="outlined" :title="canSplit ? 'key s' : 'step to a stitch inside it first'" @click="split"
+            >Split at this stitch</v-btn
+          >
+          <label
+            >It is
+            <select aria-label="Tell what it is" @change="tell">
+              <option value="">…</option>
+              <option v-for="kind in STITCH_KINDS" :key="kind" :value="kind">
+                {{ kind === 'other' ? 'something else' : `a ${kind}` }}
+              </option>
+              <option v-for="role in STITCH_ROLES.filter((r) => r !== 'cover')" :key="role" :value="role">
+                {{ role === 'tackdown' ? 'tack-down' : role }}
+              </option>
+            </select></label
+          >
+        </div>
+      </template>
     </template>
     <div v-else class="none">
       <h2>No object is selected</h2>
       <p class="muted">Click one on the cloth, in the list or in the tape, or press Alt with an arrow key to step through them.</p>
-      <p class="muted">Changing an object's spacing, angle, underlay or kind comes with the spec, which is being built.</p>
+      <DesignTools v-if="objects.state === 'ready'" />
     </div>
   </aside>
 </template>
 
 <style scoped>
 .facts {
+  display: flex;
+  flex-direction: column;
   padding: 14px 16px;
   overflow-y: auto;
   background: var(--card);
@@ -202,6 +224,30 @@ h3 {
   color: var(--ink-2);
   font-size: 12px;
   font-weight: 600;
+}
+
+.sides {
+  display: flex;
+  flex: none;
+  margin: 10px 0 4px;
+  overflow: hidden;
+  border: 1px solid var(--line);
+  border-radius: 7px;
+}
+
+.sides button {
+  flex: 1;
+  padding: 4px;
+  border: 0;
+  background: none;
+  color: var(--ink-2);
+  font: inherit;
+  cursor: pointer;
+}
+
+.sides button[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--card);
 }
 
 .doubt {
@@ -257,6 +303,7 @@ dd {
 
 .none {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
 }
 </style>

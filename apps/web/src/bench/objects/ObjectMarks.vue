@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useObjects } from '../../stores/objects.ts';
 import { type Size, toScreen, type Viewport } from '../cloth/viewport.ts';
 
-const props = defineProps<{ view: Viewport; size: Size }>();
+const props = defineProps<{ view: Viewport; size: Size; hasHandle?: boolean }>();
 const objects = useObjects();
 
 const selected = computed(() => objects.selected);
@@ -13,7 +13,8 @@ const marks = computed(() => {
   if (object === undefined) return undefined;
   return {
     shape: shapeOf(object),
-    axis: axisOf(object),
+    // The handle that turns the rows says which way they run.
+    axis: props.hasHandle ? '' : axisOf(object),
     color: object.color,
     entry: toScreen(props.view, props.size, object.entry.x, object.entry.y),
     exit: toScreen(props.view, props.size, object.exit.x, object.exit.y),

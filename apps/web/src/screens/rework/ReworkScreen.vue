@@ -59,7 +59,7 @@ function goTo(): void {
 <style scoped>
 .rework {
   display: grid;
-  grid-template: minmax(0, 1fr) auto / 316px minmax(0, 1fr) 268px;
+  grid-template: minmax(0, 1fr) auto / 290px minmax(0, 1fr) 292px;
   min-height: 0;
 }
 

@@ -1,0 +1,172 @@
+import {
+  asKind,
+  type ObjectSpec,
+  type SpecChange,
+  type SpecEdit,
+  type SpecKind,
+  specOf,
+  type StitchObject,
+  suggestSpec,
+} from '@isola/core';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { useBench } from './bench.ts';
+import { useObjects } from './objects.ts';
+
+/**
+ * The spec of the selected object while it is being changed. Changes are tried at once and shown on the cloth; while one trial is worked out only
+ * the newest of those asked for waits. Nothing is kept until it is made, as one step.
+ */
+export const useSpecs = defineStore('specs', () => {
+  const bench = useBench();
+  const objects = useObjects();
+  const draft = shallowRef<ObjectSpec>();
+  /** Whether what is changed goes for all objects like the selected one. */
+  const forAlike = ref(false);
+  /** Why what was asked cannot be sewn; the last good picture stays. */
+  const refusal = ref('');
+  const suggested = shallowRef<readonly SpecChange[]>([]);
+  const isWorking = ref(false);
+
+  const object = computed(() => objects.selected);
+  const read = computed(() => {
+    const program = bench.now?.view.program;
+    if (program === undefined || object.value === undefined || objects.knownKey !== bench.now?.view.objectsKey) return undefined;
+    return specOf(program, object.value);
+  });
+  const current = computed(() => (read.value?.ok === true ? read.value.value : undefined));
+  const whyNone = computed(() => (read.value?.ok === false ? read.value.error : ''));
+  const spec = computed(() => draft.value ?? current.value);
+  const isChanged = computed(() => draft.value !== undefined && JSON.stringify(draft.value) !== JSON.stringify(current.value));
+  const scope = computed<readonly StitchObject[]>(() =>
+    object.value === undefined ? [] : forAlike.value ? objects.alike.filter((o) => o.role === 'cover') : [object.value],
+  );
+  const pairs = computed(() => bench.trial?.trial.pairs);
+
+  watch(
+    () => [object.value?.id, bench.now?.view.objectsKey] as const,
+    () => {
+      draft.value = undefined;
+      refusal.value = '';
+      suggested.value = [];
+    },
+  );
+
+  // What is tried elsewhere, or dropped by Escape, takes the draft with it.
+  watch(
+    () => bench.trial,
+    (trial) => {
+      if (trial === undefined && !isWorking.value && refusal.value === '') draft.value = undefined;
+    },
+  );
+
+  function change(values: Partial<ObjectSpec>): void {
+    if (spec.value === undefined) return;
+    draft.value = { ...spec.value, ...values };
+    suggested.value = [];
+    void preview();
+  }
+
+  function changeKind(kind: SpecKind): void {
+    if (spec.value === undefined || bench.now === undefined) return;
+    draft.value = asKind(spec.value, kind, bench.now.view.target, needsOf(object.value));
+    suggested.value = [];
+    void preview();
+  }
+
+  /** Sets all values as the cloth wants them; says what that changed and why. */
+  function suggest(): void {
+    if (spec.value === undefined || bench.now === undefined) return;
+    const { spec: wanted, changes } = suggestSpec(spec.value, bench.now.view.target, needsOf(object.value));
+    draft.value = wanted;
+    suggested.value = changes;
+    void preview();
+  }
+
+  /** What was changed, for the selected object and those that go with it: each keeps its own values besides. */
+  function edits(): SpecEdit[] {
+    const [from, to] = [current.value, draft.value];
+    const program = bench.now?.view.program;
+    if (from === undefined || to === undefined || program === undefined) return [];
+    const names = (Object.keys(to) as (keyof ObjectSpec)[]).filter((name) => JSON.stringify(to[name]) !== JSON.stringify(from[name]));
+    const changed = Object.fromEntries(names.map((name) => [name, to[name]])) as Partial<ObjectSpec>;
+    return scope.value.flatMap((o): SpecEdit[] => {
+      const own = specOf(program, o);
+      return own.ok ? [{ object: o.id, spec: { ...own.value, ...changed } }] : [];
+    });
+  }
+
+  let isWanted = false;
+
+  async function preview(): Promise<void> {
+    isWanted = true;
+    if (isWorking.value) return;
+    isWorking.value = true;
+    try {
+      while (isWanted) {
+        isWanted = false;
+        if (!isChanged.value) {
+          refusal.value = '';
+          bench.dropTrial();
+          continue;
+        }
+        refusal.value = (await bench.trySpecs(nameStep(), edits())) ?? '';
+      }
+    } finally {
+      isWorking.value = false;
+    }
+  }
+
+  function nameStep(): string {
+    const [from, to] = [current.value!, draft.value!];
+    const what = [
+      from.kind !== to.kind && `as a ${to.kind.replace('-', ' ')}`,
+      from.spacing !== to.spacing && `spacing ${to.spacing.toFixed(2)}`,
+      from.angle !== to.angle && `at ${to.angle.toFixed(0)}°`,
+      from.stitchLength !== to.stitchLength && `stitch ${to.stitchLength.toFixed(1)}`,
+      from.pull !== to.pull && `compensation ${to.pull.toFixed(2)}`,
+      JSON.stringify(from.underlay) !== JSON.stringify(to.underlay) && 'underlay',
+    ].filter((words) => words !== false);
+    const who = forAlike.value ? `${scope.value.length} like ${object.value!.name}` : object.value!.name;
+    return `${who}: ${what.length > 0 ? what.join(', ') : 'spec'}`;
+  }
+
+  /** Keeps what is tried, and stays with the object. */
+  async function make(): Promise<boolean> {
+    const trial = bench.trial?.trial;
+    if (trial === undefined) return false;
+    const row = trial.firstRows?.[object.value?.id ?? ''];
+    if (row !== undefined) objects.awaitRow(row);
+    return bench.acceptTrial();
+  }
+
+  function stepBack(): void {
+    draft.value = undefined;
+    refusal.value = '';
+    suggested.value = [];
+    bench.dropTrial();
+  }
+
+  /** Gives the object, and those that go with it, the stitches back that the file had. */
+  async function reset(): Promise<boolean> {
+    const list = scope.value.filter((o) => o.rebuilt !== undefined);
+    const why = await bench.trySpecs(
+      `own stitches again: ${list.map((o) => o.name).join(', ')}`,
+      list.map((o) => ({ object: o.id, spec: null })),
+    );
+    if (why !== undefined) {
+      refusal.value = why;
+      return false;
+    }
+    return bench.acceptTrial();
+  }
+
+  return {
+    ...{ draft, forAlike, refusal, suggested, isWorking, object, current, whyNone, spec, isChanged, scope, pairs },
+    ...{ change, changeKind, suggest, make, stepBack, reset },
+  };
+});
+
+function needsOf(object: StitchObject | undefined): { width?: number } {
+  return object?.width === undefined ? {} : { width: object.width.mean };
+}
