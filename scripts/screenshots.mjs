@@ -63,6 +63,15 @@ await picture('replay', at('Chainring', 'take-in'), () => page.locator('.strip')
 await picture('underlay', at('Kettle', 'rework'), press('u'));
 await picture('directions', at('Kettle', 'rework'), press('c'), press('5'));
 await picture('layers', at('Lantern', 'rework'), press('6'));
+await picture('spec', at('Whisk', 'rework'), object('fill'), object(/^fill, lower right, 21 mm/i), click('As this cloth wants it'));
+await picture('as-sewn', at('Heron', 'rework'), press('7'));
+await picture(
+  'open-up',
+  at('Chainring', 'rework'),
+  () => page.getByLabel('Stitches, at most').fill('25000'),
+  click('Propose'),
+  () => page.waitForTimeout(3000),
+);
 await picture('rulebook', `${url}/shop`, () => page.getByRole('tab', { name: 'Rulebook' }).click());
 await picture('jobs', `${url}/`);
 

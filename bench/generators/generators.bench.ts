@@ -205,7 +205,7 @@ console.table(
       'pitch off, middle': `${(100 * quantile(known(of.map((a) => a.pitch)), 0.5)).toFixed(1)} %`,
       'nine of ten': `${(100 * quantile(known(of.map((a) => a.pitch)), 0.9)).toFixed(1)} %`,
       'angle off, nine of ten': `${quantile(known(of.map((a) => a.angle)), 0.9).toFixed(2)}°`,
-      'penetrations outside': `${(100 * of.reduce((sum, a) => sum + a.outside, 0)) / Math.max(1, of.length)} %`,
+      'penetrations outside': `${((100 * of.reduce((sum, a) => sum + a.outside, 0)) / Math.max(1, of.length)).toFixed(3)} %`,
       'longest, mm': Math.max(...of.map((a) => a.longest)).toFixed(2),
       'more paths than parts': of.filter((a) => a.paths > a.parts).length,
     };

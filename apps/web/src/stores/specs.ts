@@ -111,6 +111,8 @@ export const useSpecs = defineStore('specs', () => {
           continue;
         }
         refusal.value = (await bench.trySpecs(nameStep(), edits())) ?? '';
+        // Who stepped back while it was worked out does not want it any more.
+        if (draft.value === undefined) isWanted = true;
       }
     } finally {
       isWorking.value = false;
