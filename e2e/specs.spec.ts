@@ -1,8 +1,7 @@
 import { goToStage, openJob, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
-const stitchesOf = async (text: string | null): Promise<number[]> =>
-  [...(text ?? '').matchAll(/\d[\d\s ]*/g)].map((m) => Number(m[0].replace(/\D/g, '')));
+const numbersOf = (text: string | null): number[] => [...(text ?? '').matchAll(/\d[\d\s ]*/g)].map((m) => Number(m[0].replace(/\D/g, '')));
 
 test('wrong specs of a job are put right by hand on the rework screen: tried, kept as steps, and its figures fall', async ({ page }) => {
   await openJob(page, 'Whisk', 'Rework');
@@ -29,7 +28,7 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
   // All values as the cloth wants them, with the reasons; kept as one step.
   await facts.getByRole('button', { name: 'As this cloth wants it' }).click();
   await expect(facts.getByText(/0\.28 mm → 0\.4\d mm/)).toBeVisible();
-  const [before, after] = await stitchesOf(await pairs.getByRole('row', { name: /Stitches of it/ }).textContent());
+  const [before, after] = numbersOf(await pairs.getByRole('row', { name: /Stitches of it/ }).textContent());
   expect(after!).toBeLessThan(before! * 0.75);
   await facts.getByRole('button', { name: 'Sew it so' }).click();
   await expect(facts.getByText(/^Rebuilt from its spec/)).toBeVisible();

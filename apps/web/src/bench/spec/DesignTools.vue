@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { type AdaptWay, adaptFactor, type OpeningProposal, THREADS, threadThickness } from '@isola/core';
-import { computed, onMounted, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
@@ -34,6 +34,7 @@ const budget = ref(0);
 const proposal = shallowRef<OpeningProposal>();
 const taken = ref<number>(0);
 const isWorking = ref(false);
+const list = useTemplateRef<HTMLOListElement>('steps');
 
 onMounted(() => {
   threadId.value = threads.value.find((t) => t.weight < (target.value?.thread.weight ?? 40))?.id ?? threads.value[0]?.id ?? '';
@@ -76,6 +77,8 @@ const propose = (): Promise<void> =>
     proposal.value = await bench.proposeOpening(budget.value);
     taken.value = proposal.value?.steps.length ?? 0;
     await tryOpening();
+    await nextTick();
+    list.value?.scrollIntoView?.({ block: 'start' });
   });
 
 const tryOpening = (): Promise<void> =>
@@ -140,7 +143,7 @@ const accept = (): Promise<void> =>
         <p v-if="proposal.steps.length === 0" class="muted">
           {{ proposal.isReached ? 'The design keeps to it as it is.' : 'There is no closed fill that opening up would make lighter.' }}
         </p>
-        <ol v-else class="steps number">
+        <ol v-else ref="steps" class="steps number">
           <li :class="{ off: taken < 1 }">
             <span>as it is</span><b>{{ sayCount(proposal.stitches) }}</b>
           </li>

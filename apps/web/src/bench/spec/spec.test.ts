@@ -1,0 +1,229 @@
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { defaultTarget, generateFill, ProgramBuilder, writeStitchCsv } from '@isola/core';
+import { flushPromises, mount } from '@vue/test-utils';
+import { createPinia, setActivePinia } from 'pinia';
+import { type Component, nextTick } from 'vue';
+import { createVuetify } from 'vuetify';
+import * as components from 'vuetify/components';
+import { createEngine } from '../../workers/createEngine.ts';
+import { createRecognizer } from '../../workers/createRecognizer.ts';
+
+jest.unstable_mockModule('../../workers/startWorkers.ts', () => ({
+  clothWorker: () => ({
+    setObjects: () => Promise.resolve(),
+    setProgram: () => Promise.resolve(),
+    dropProgram: () => Promise.resolve(),
+    setSewn: () => Promise.resolve(),
+  }),
+  startRecognizer: () => ({ recognizer: createRecognizer(), stop: () => undefined }),
+  startEngine: () => ({ engine: createEngine(), stop: () => undefined }),
+  nextProgramNumber: () => 1,
+}));
+const { useBench } = await import('../../stores/bench.ts');
+const { useObjects } = await import('../../stores/objects.ts');
+const { useSpecs } = await import('../../stores/specs.ts');
+const { default: SpecValue } = await import('./SpecValue.vue');
+const { default: SpecPairs } = await import('./SpecPairs.vue');
+const { default: UnderlayEditor } = await import('./UnderlayEditor.vue');
+const { default: AngleHandle } = await import('./AngleHandle.vue');
+const { default: DesignTools } = await import('./DesignTools.vue');
+const { default: GapMarks } = await import('../cloth/GapMarks.vue');
+
+beforeEach(() => void setActivePinia(createPinia()));
+afterEach(() => document.body.replaceChildren());
+
+const show = (component: Component, props: Record<string, unknown> = {}) =>
+  mount(component, { props, global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
+
+async function settled(): Promise<void> {
+  for (let k = 0; k < 6; k++) await flushPromises();
+  await nextTick();
+}
+
+/** Two fills beside each other, closed and dense, on the bench with an engine of its own. */
+async function layOnBench() {
+  const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor');
+  for (const x of [0, 22]) {
+    const square = Float64Array.of(x, 0, x + 20, 0, x + 20, 20, x, 20);
+    const [path] = generateFill([square], { angle: 30 + x, spacing: 0.4, stitchLength: 4, offset: 0.3 });
+    builder.trim().jump(path![0]!, path![1]!);
+    for (let k = 0; k < path!.length; k += 2) builder.stitch(Math.round(path![k]! * 1000) / 1000, Math.round(path![k + 1]! * 1000) / 1000);
+  }
+  const engine = createEngine();
+  const file = new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
+  const opened = await engine.open(file, defaultTarget(), []);
+  const bench = useBench();
+  bench.knowObjects = (key, known, owners) => engine.knowObjects(key, known, owners);
+  bench.adaptThread = ((thread, way, color) => engine.adaptThread(thread, way, color)) as typeof bench.adaptThread;
+  bench.proposeOpening = ((budget) => engine.proposeOpening(budget)) as typeof bench.proposeOpening;
+  bench.trySpecs = async (name, edits, target) => {
+    const tried = await engine.trySpecs(name, edits, target);
+    if (tried === undefined || 'why' in tried) return tried?.why ?? 'not known';
+    bench.trial = { shown: { number: 9, view: tried.after }, trial: tried, keys: [] };
+    return undefined;
+  };
+  bench.dropTrial = () => (bench.trial = undefined);
+  bench.now = { number: 1, view: opened.now };
+  const objects = useObjects();
+  await settled();
+  return { bench, objects, specs: useSpecs() };
+}
+
+describe('a value with its band', () => {
+  const band = { low: 0.35, high: 0.46, best: 0.4, why: 'a closed fill covers at 0.40 mm' };
+  const props = { label: 'Spacing', value: 0.28, before: 0.28, unit: 'mm', min: 0.2, max: 5, step: 0.01, band, isRatio: true };
+
+  test('lies on its scale where the band is drawn, and says why where it is off', () => {
+    const off = show(SpecValue, props);
+    expect(off.classes()).toContain('off');
+    expect(off.text()).toContain('Right here: 0.35 to 0.46. a closed fill covers at 0.40 mm.');
+    const at = (style: string | undefined): number => Number(/left: ([\d.]+)%/.exec(style ?? '')![1]);
+    const left = at(off.find('.band').attributes('style'));
+    const best = at(off.find('.best').attributes('style'));
+    // Even to the eye from fine to coarse: the share of the way in logarithms.
+    expect(left).toBeCloseTo((100 * Math.log(0.35 / 0.2)) / Math.log(25), 3);
+    expect(best).toBeGreaterThan(left);
+    const right = show(SpecValue, { ...props, value: 0.4 });
+    expect(right.classes()).not.toContain('off');
+    expect(right.text()).toContain('0.28 →');
+  });
+
+  test('slides and is typed, within its limits; what is no number is put back', async () => {
+    const value = show(SpecValue, props);
+    await value.find('input[type=range]').setValue('1000');
+    expect(value.emitted('change')!.at(-1)).toEqual([5]);
+    const field = value.find('input[type=number]');
+    await field.setValue('0.45');
+    expect(value.emitted('change')!.at(-1)).toEqual([0.45]);
+    await field.setValue('77');
+    expect(value.emitted('change')!.at(-1)).toEqual([5]);
+    const count = value.emitted('change')!.length;
+    await field.setValue('');
+    expect(value.emitted('change')).toHaveLength(count);
+    expect((field.element as HTMLInputElement).value).toBe('0.28');
+  });
+});
+
+describe('figures in pairs', () => {
+  test('stand side by side, green for gains only', () => {
+    const pairs = show(SpecPairs, { pairs: { stitches: [500, 340], seconds: [600, 640], cover: [3.2, 3.2], gap: [0.5, 0] } });
+    const cells = pairs.findAll('tr').map((row) => row.findAll('td').map((cell) => cell.text()));
+    expect(cells.map((row) => row[2])).toEqual(['340', '10:40', '3.20', 'none']);
+    expect(pairs.findAll('tr').map((row) => row.findAll('td')[2]!.classes().includes('gain'))).toEqual([true, false, false, true]);
+  });
+});
+
+describe('underlay', () => {
+  test('is put in order, added to, turned into another kind, and left out, one layer at a time', async () => {
+    const layers = [{ kind: 'tatami' as const, spacing: 3.5 }, { kind: 'edge-run' as const }];
+    const editor = show(UnderlayEditor, { layers, coverAngle: 20 });
+    const last = (): unknown => editor.emitted('change')!.at(-1)![0];
+    await editor.find('[aria-label="Layer 1 later"]').trigger('click');
+    expect(last()).toEqual([layers[1], layers[0]]);
+    await editor.find('[aria-label="Leave layer 2 out"]').trigger('click');
+    expect(last()).toEqual([layers[0]]);
+    await editor.find('.add').trigger('click');
+    expect(last()).toHaveLength(3);
+    await editor.findAll('select')[1]!.setValue('zigzag');
+    expect(last()).toEqual([layers[0], { kind: 'zigzag', spacing: 2 }]);
+    const [spacing, inset, angle] = editor.findAll('li')[0]!.findAll('input');
+    expect((angle!.element as HTMLInputElement).value).toBe('110');
+    await spacing!.setValue('99');
+    expect(last()).toMatchObject([{ spacing: 20 }, {}]);
+    await inset!.setValue('1.2');
+    expect(last()).toMatchObject([{ inset: 1.2 }, {}]);
+    await angle!.setValue('45');
+    expect(last()).toMatchObject([{ angle: 45 }, {}]);
+    const none = show(UnderlayEditor, { layers: [], coverAngle: 0 });
+    expect(none.text()).toContain('None.');
+    await none.find('.add').trigger('click');
+    expect(none.emitted('change')![0]).toEqual([[{ kind: 'edge-run' }]]);
+  });
+});
+
+describe('the grip on the cloth', () => {
+  const sight = { view: { x: 10, y: 10, scale: 10 }, size: { width: 400, height: 400 } };
+
+  test('turns the rows by keys and while it is dragged, and angle lines have an end to drag each', async () => {
+    const { objects, specs } = await layOnBench();
+    const handle = show(AngleHandle, sight);
+    expect(handle.find('svg').exists()).toBe(false);
+    objects.select(objects.listed[0]);
+    await settled();
+    const grip = handle.find('circle');
+    const turn = (Number(grip.attributes('aria-valuenow')) * Math.PI) / 180;
+    // The grip lies on the rows' direction, y up on the cloth and down on the screen.
+    expect(Math.atan2(200 - Number(grip.attributes('cy')), Number(grip.attributes('cx')) - 200)).toBeCloseTo(turn, 1);
+    await grip.trigger('keydown', { key: 'ArrowUp', shiftKey: true });
+    await settled();
+    expect(specs.spec!.angle).toBeCloseTo(40, 0);
+    expect(specs.isChanged).toBe(true);
+
+    Object.assign(grip.element, { setPointerCapture: () => undefined });
+    const pointer = (type: string, x: number, y: number): Event =>
+      Object.assign(new Event(type, { bubbles: true }), { pointerId: 1, clientX: x, clientY: y, shiftKey: false });
+    grip.element.dispatchEvent(pointer('pointerdown', 250, 200));
+    grip.element.dispatchEvent(pointer('pointermove', 200, 120));
+    await settled();
+    expect(specs.spec!.angle).toBeCloseTo(90, 0);
+    grip.element.dispatchEvent(pointer('pointerup', 200, 120));
+    grip.element.dispatchEvent(pointer('pointermove', 300, 200));
+    await settled();
+    expect(specs.spec!.angle).toBeCloseTo(90, 0);
+
+    specs.change({ angleLines: [[2, 2, 2, 18] as [number, number, number, number], [18, 2, 16, 18] as [number, number, number, number]] });
+    await settled();
+    const ends = handle.findAll('circle');
+    expect(ends).toHaveLength(4);
+    Object.assign(ends[1]!.element, { setPointerCapture: () => undefined });
+    ends[1]!.element.dispatchEvent(pointer('pointerdown', 120, 120));
+    ends[1]!.element.dispatchEvent(pointer('pointermove', 150, 150));
+    await settled();
+    expect(specs.spec!.angleLines[0]!.slice(2)).toEqual([5, 15]);
+  });
+});
+
+describe('the whole design', () => {
+  test('is tried with another thread, its factor and needle said, and opened up step by step as far as one wants', async () => {
+    const { bench } = await layOnBench();
+    const tools = show(DesignTools);
+    await settled();
+    await tools.find('[aria-label="Thread to adapt to"]').setValue('cotton-12');
+    expect(tools.text()).toContain('× 1.83');
+    expect(tools.text()).toContain('Needle 110');
+    await tools.find('input[value="third-off"]').setValue(true);
+    expect(tools.text()).toContain('× 2.30');
+    await tools.findAll('button')[0]!.trigger('click');
+    await settled();
+    expect(bench.trial!.trial.name).toContain('12-weight cotton, a third off');
+    expect(bench.trial!.shown.view.target.thread.weight).toBe(12);
+    bench.dropTrial();
+
+    await tools.find('#budget').setValue('100');
+    await tools
+      .findAll('button')
+      .find((b) => b.text() === 'Propose')!
+      .trigger('click');
+    await settled();
+    const steps = tools.findAll('.steps li');
+    expect(steps).toHaveLength(3);
+    expect(tools.text()).toContain('Not reached');
+    const both = bench.trial!.shown.view.figures.stitches;
+    await steps[2]!.find('input').trigger('change');
+    await settled();
+    expect(bench.trial!.shown.view.figures.stitches).toBeGreaterThan(both);
+  });
+
+  test('shows where gaps open', () => {
+    const gaps = [
+      { objects: [0, 1], width: 0.62, at: { x: 10, y: 10 } },
+      { objects: [1, 2], width: 0.31, at: { x: 12, y: 8 } },
+    ];
+    const marks = show(GapMarks, { gaps, view: { x: 10, y: 10, scale: 10 }, size: { width: 400, height: 400 } });
+    expect(marks.findAll('.ring').map((c) => [c.attributes('cx'), c.attributes('cy')])).toEqual([
+      ['200', '200'],
+      ['220', '220'],
+    ]);
+    expect(marks.findAll('text').map((t) => t.text())).toEqual(['0.62 mm', '0.31 mm']);
+  });
+});
