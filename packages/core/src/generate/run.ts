@@ -12,7 +12,8 @@ const SHORTEST = 1;
 const CORNER = 35;
 
 /** Penetrations (xyxy) of a run along an open path: even steps between corners, shorter on bends. Includes both ends. */
-export function generateRun(path: Float64Array, spec: RunSpec): Float64Array {
+export function generateRun(line: Float64Array, spec: RunSpec): Float64Array {
+  const path = withoutDoubles(line);
   const out: number[] = [path[0]!, path[1]!];
   let start = 0;
   for (let i = 2; i < path.length; i += 2) {
@@ -24,6 +25,21 @@ export function generateRun(path: Float64Array, spec: RunSpec): Float64Array {
   }
   return Float64Array.from(out);
 }
+
+/** The path without points that lie on the one before as good as: what they turn by is chance. Its ends stay. */
+function withoutDoubles(path: Float64Array): Float64Array {
+  const out: number[] = [path[0]!, path[1]!];
+  for (let i = 2; i < path.length; i += 2) {
+    const isDouble = Math.hypot(path[i]! - out[out.length - 2]!, path[i + 1]! - out[out.length - 1]!) < DOUBLE;
+    if (isDouble && i < path.length - 2) continue;
+    if (isDouble && out.length > 2) out.length -= 2;
+    out.push(path[i]!, path[i + 1]!);
+  }
+  return Float64Array.from(out);
+}
+
+/** mm. */
+const DOUBLE = 0.04;
 
 /**
  * Steps along a part without a corner: as long as asked on straights, shorter where it bends, changing gradually. The way is measured in
