@@ -39,6 +39,16 @@ describe('what will come off the machine (an estimate)', () => {
     expect([...sewn.x.slice(objects[1]!.first)]).toEqual([...program.x.slice(objects[1]!.first)]);
   });
 
+  test('what lies under a fill holds it: without underlay it pulls half as much again, over an edge run alone a little more', () => {
+    const [bare] = pair(0, 0).objects;
+    const layer = (kind: 'tatami' | 'edge-run') => ({ kind, object: 'o9', first: 0, last: 1 });
+    const pulls = [[], [layer('edge-run')], [layer('tatami'), layer('edge-run')]].map((underlay) =>
+      pullOf({ ...bare!, underlay }, on('jersey')),
+    );
+    expect(pulls[0]! / pulls[2]!).toBeCloseTo(1.5, 9);
+    expect(pulls[1]! / pulls[2]!).toBeCloseTo(1.15, 9);
+  });
+
   test('gaps open where objects meet with no overlap and rows pull away from the seam, on knits most; overlap closes them', () => {
     const gapOn = (id: string, overlap: number, angle: number): number => predictGaps(pair(overlap, angle).objects, on(id))[0]?.width ?? 0;
     expect(gapOn('jersey', 0, 0)).toBeGreaterThan(gapOn('denim', 0, 0));
