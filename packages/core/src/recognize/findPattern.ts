@@ -18,7 +18,12 @@ const MARK_SIZE = { from: 2.5, to: 16 };
 /** A line that fills an area is this long (mm) and goes beside itself at an even distance between these (mm). */
 const LEAST_LINE = 120;
 const LINE_APART = { from: 0.35, to: 4 };
-const UNEVEN = 0.35;
+const UNEVEN = 0.45;
+/** A neighbour is so many times as far along the line as across, and so many millimetres at least. */
+const AWAY = 2.5;
+const LEAST_AWAY = 1.5;
+/** So much of a contour line runs along its neighbour; a meander turns about. */
+const PARALLEL = 0.63;
 /** So much of the line has itself for a neighbour. */
 const BESIDE_ITSELF = 0.75;
 
@@ -112,13 +117,14 @@ function fillingLine({ measured }: Piece): { pattern: LinePattern; fill: FillGeo
     for (let gx = cx - 1; gx <= cx + 1; gx++)
       for (let gy = cy - 1; gy <= cy + 1; gy++)
         for (const n of grid.get(`${gx} ${gy}`) ?? []) {
-          if (n + 1 >= count || Math.abs(way[n]! - way[k]!) < 3 * cell) continue;
+          if (n + 1 >= count) continue;
           const [ax, ay] = [path[n * 2]!, path[n * 2 + 1]!];
           const [dx, dy] = [path[n * 2 + 2]! - ax, path[n * 2 + 3]! - ay];
           const length = dx * dx + dy * dy;
           const t = length > 0 ? Math.max(0, Math.min(1, ((px - ax) * dx + (py - ay) * dy) / length)) : 0;
           const gap = Math.hypot(ax + t * dx - px, ay + t * dy - py);
-          if (gap >= least) continue;
+          // The same way a little on or back is no neighbour: there it is as far along the line as across.
+          if (gap >= least || Math.abs(way[n]! + t * (way[n + 1]! - way[n]!) - way[k]!) < Math.max(LEAST_AWAY, AWAY * gap)) continue;
           least = gap;
           const [ux, uy] = [path[k * 2 + 2]! - path[k * 2 - 2]!, path[k * 2 + 3]! - path[k * 2 - 1]!];
           with_ = Math.abs(ux * dx + uy * dy) / Math.max(1e-9, Math.hypot(ux, uy) * Math.sqrt(length));
@@ -140,5 +146,5 @@ function fillingLine({ measured }: Piece): { pattern: LinePattern; fill: FillGeo
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
   const holes = area.filter((ring) => areaOfRing(ring) < 0);
   const fill = { angle: 0, spacing, stitchLength: measured.stitchLength, offset: undefined, rowEnds: 'slanted' as const, outline, holes };
-  return { pattern: parallel > 0.75 * gaps.length ? 'contour' : 'meander', fill };
+  return { pattern: parallel > PARALLEL * gaps.length ? 'contour' : 'meander', fill };
 }

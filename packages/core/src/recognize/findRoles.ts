@@ -74,7 +74,7 @@ function mergeLayers(program: Program, pieces: readonly Piece[]): Piece[] {
 }
 
 /** Travel of fewer stitches than this between two parts of a layer belongs to it. */
-const STEP_OF_TRAVEL = 6;
+const STEP_OF_TRAVEL = 12;
 
 function isOpener(piece: Piece, cover: Piece): boolean {
   const [a, b] = [piece.measured, cover.measured];
