@@ -58,7 +58,9 @@ const TASKS: { [K in TaskName]: (request: Request<K>) => Answer<K> } = {
     const design = bringUp(state);
     if (design === 'bytes-needed') return design;
     if ('refused' in design) throw new Error(`a stored journal does not replay: ${design.refused}`);
-    return { objects: recognizeProgram(design.program, { decisions: design.decisions, rebuilt: design.rebuilt }).objects.map(publishObject) };
+    return {
+      objects: recognizeProgram(design.program, { decisions: design.decisions, rebuilt: design.rebuilt }).objects.map(publishObject),
+    };
   },
   write(state) {
     const design = bringUp(state);
