@@ -109,7 +109,7 @@ export function predictGaps(objects: readonly StitchObject[], target: Target, wa
     places.set(k, known);
     return known;
   };
-  const boxes = new Map(covers.map((k) => [k, middleBox(objects[k]!.outline)]));
+  const boxes = new Map(covers.map((k) => [k, boxAround(objects[k]!.outline)]));
   const gaps: PredictedGap[] = [];
   for (const a of covers) {
     for (const b of covers) {
@@ -127,7 +127,7 @@ export function predictGaps(objects: readonly StitchObject[], target: Target, wa
   return [...best.values()].sort((p, q) => q.width - p.width);
 }
 
-function middleBox(ring: Float64Array): readonly [number, number, number, number] {
+function boxAround(ring: Float64Array): readonly [number, number, number, number] {
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let k = 0; k < ring.length; k += 2) {
     [minX, maxX] = [Math.min(minX, ring[k]!), Math.max(maxX, ring[k]!)];
