@@ -10,6 +10,10 @@ import {
   generateTatamiUnderlay,
   generateZigzag,
   type FillSpec,
+  generateObject,
+  type LinePattern,
+  type ObjectShape,
+  type ObjectSpec,
   lengthOfPath,
   type Program,
   ProgramBuilder,
@@ -50,6 +54,8 @@ export interface DrawnObject {
   readonly angle?: number;
   readonly stitchLength: number;
   readonly passes?: number;
+  /** What its line does that is more than a line. */
+  readonly pattern?: LinePattern;
   readonly rings: readonly (readonly number[])[];
   readonly underlay: readonly DrawnLayer[];
 }
@@ -148,6 +154,40 @@ export class Sewing {
       for (let i = points.length - 4; i >= 0; i -= 2) all.push(points[i]!, points[i + 1]!);
     }
     this.note([this.lay(Float64Array.from(all), options)], { kind: 'run', stitchLength, passes, rings: [], underlay: [] });
+    return this;
+  }
+
+  /**
+   * A shape as its spec says, its underlay before it.
+   *
+   * @throws when it cannot be sewn so.
+   */
+  object(shape: ObjectShape, spec: ObjectSpec, pattern?: LinePattern, options: PartOptions = {}): this {
+    const generated = generateObject(shape, spec);
+    if (!generated.ok) throw new Error(generated.error);
+    const layers: DrawnLayer[] = [];
+    const spans: (RowSpan | undefined)[] = [];
+    for (const { role, layer, points, isApart } of generated.value.parts) {
+      const span = isApart
+        ? this.lay(points, options)
+        : this.lay(Float64Array.of(this.x, this.y, ...points), { ...options, approach: 'stitch' });
+      if (role === 'cover') spans.push(span);
+      const last = layers[layers.length - 1];
+      if (layer === undefined || span === undefined) continue;
+      if (last?.kind === layer) layers[layers.length - 1] = { ...last, last: span.last };
+      else layers.push({ kind: layer, ...span });
+    }
+    const kind = spec.kind === 'satin' || spec.kind === 'run' ? spec.kind : spec.kind === 'edge-stitch' ? 'run' : 'fill';
+    const { spacing, stitchLength } = spec;
+    const rings = shape.kind === 'area' ? shape.rings.map((r) => this.shift(Float64Array.from(r))) : [];
+    this.note(spans, {
+      kind,
+      ...(kind === 'run' ? {} : { spacing }),
+      ...(pattern === undefined ? {} : { pattern }),
+      stitchLength,
+      rings,
+      underlay: layers,
+    });
     return this;
   }
 

@@ -1,5 +1,7 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { containsPoint, recognizeProgram, signedArea } from '@isola/core';
+import { scorePatterns } from './patternScore.ts';
+import { PATTERNS, sewPatterns } from './patternSet.ts';
 import { scoreProgram, summarize } from './score.ts';
 import { readShapes, type Shape } from './shapes.ts';
 import { type KnownProgram, seededChance, stitchShape } from './stitchSet.ts';
@@ -7,6 +9,8 @@ import { type KnownProgram, seededChance, stitchShape } from './stitchSet.ts';
 // A few of the shapes that nobody here drew, as a guard between runs of the whole score (npm run score): letters of IBM Plex Sans (SIL Open
 // Font License), icons of Material Design Icons (Apache 2.0), a land of Natural Earth (public domain).
 const NAMES = ['letter O', 'letter R', 'letter S', 'heart', 'fish', 'land 9'];
+
+const PATTERN_NAMES = ['heart', 'cloud', 'puzzle'];
 
 let shapes: Shape[] = [];
 let programs: KnownProgram[] = [];
@@ -39,6 +43,28 @@ describe('outside shapes', () => {
     expect(s.angleMedian).toBeLessThan(2);
     expect(s.outlineMedian).toBeGreaterThan(0.97);
     expect(s.layersFound).toBeGreaterThanOrEqual(0.9);
+  });
+
+  test('contours, meanders, edge stitches, marks and appliques of them are called what they are, with the underlay they lie on', () => {
+    const known = shapes.filter((s) => PATTERN_NAMES.includes(s.name)).map((shape, k) => sewPatterns(shape, 'tune', 9000 + 100 * k));
+    const matches = known.flatMap(scorePatterns);
+    for (const name of PATTERNS) {
+      const own = matches.filter((m) => m.name === name);
+      expect({ name, count: own.length }).toEqual({ name, count: PATTERN_NAMES.length });
+      expect({ name, wrong: own.filter((m) => !m.isRight).map((m) => `${m.program}: ${m.found}`) }).toEqual({ name, wrong: [] });
+    }
+    const layers = matches.flatMap((m) => m.layers);
+    expect(layers.length).toBeGreaterThan(1);
+    expect(layers.filter((l) => !l.isFound)).toEqual([]);
+    expect(matches.filter((m) => m.spacingError !== undefined && m.spacingError > 0.12)).toEqual([]);
+    // What is called something else is told from what is right.
+    const [first] = known;
+    const swapped = { ...first!, names: first!.names.map((n) => (n === 'contour' ? 'meander' : n === 'meander' ? 'contour' : n)) };
+    expect(
+      scorePatterns(swapped)
+        .filter((m) => !m.isRight)
+        .map((m) => m.name),
+    ).toEqual(['meander', 'contour']);
   });
 
   test('drawn objects lie in order in their programs, and underlay before its cover', () => {

@@ -1,3 +1,5 @@
+import { sayPatterns, scorePatterns } from './patternScore.ts';
+import { patternSet } from './patternSet.ts';
 import { type Match, scoreProgram, summarize } from './score.ts';
 import { stitchSet } from './stitchSet.ts';
 
@@ -31,6 +33,12 @@ for (const kind of ['fill', 'satin', 'run'] as const)
     matches.filter((m) => m.drawn.kind === kind),
   );
 
+const patterns = patternSet(3, part).flatMap(scorePatterns);
+console.log('\npattern                 right   pitch off  layers found');
+for (const said of sayPatterns(patterns)) console.log(said);
+const plain = matches.filter((m) => m.found?.pattern !== undefined);
+console.log(`${plain.length} of ${matches.length} others are taken for a pattern`);
+
 if (detail === 'misses' && part === 'tune') {
   for (const m of matches) {
     const lost = m.layers.filter((l) => !l.isFound).map((l) => l.kind);
@@ -43,5 +51,9 @@ if (detail === 'misses' && part === 'tune') {
         : `found ${f?.kind} ${f?.first}–${f?.last} (${m.overlap.toFixed(2)}) pitch ${f?.spacing?.toFixed(2)} angle ${f?.angle?.toFixed(0)}`,
       lost.length > 0 ? `lost ${lost.join(', ')}` : '',
     );
+  }
+  for (const { program, name, isRight, found, layers } of patterns) {
+    const lost = layers.filter((l) => !l.isFound).map((l) => l.kind);
+    if (!isRight || lost.length > 0) console.log(`${program}: ${name} is ${found}`, lost.length > 0 ? `lost ${lost.join(', ')}` : '');
   }
 }

@@ -52,7 +52,7 @@ export function scoreProgram({ name, program, objects }: Pick<KnownProgram, 'nam
 }
 
 /** A layer may have been sewn in parts, one for each ring: together they hold at least half of its rows and few others. */
-function isLayerFound(layer: Rows & { readonly kind: string }, found: StitchObject): boolean {
+export function isLayerFound(layer: Rows & { readonly kind: string }, found: StitchObject): boolean {
   const parts = found.underlay.filter((u) => u.kind === layer.kind && u.last >= layer.first && u.first <= layer.last);
   if (parts.length === 0) return false;
   const shared = parts.reduce((sum, u) => sum + Math.min(u.last, layer.last) - Math.max(u.first, layer.first) + 1, 0);
@@ -65,7 +65,8 @@ interface Rows {
   readonly last: number;
 }
 
-function overlapOf(a: Rows, b: Rows): number {
+/** Rows in both spans, by rows from the first to the last of either. */
+export function overlapOf(a: Rows, b: Rows): number {
   const shared = Math.min(a.last, b.last) - Math.max(a.first, b.first) + 1;
   return shared <= 0 ? 0 : shared / (Math.max(a.last, b.last) - Math.min(a.first, b.first) + 1);
 }

@@ -78,16 +78,16 @@ export function stitchShape(shape: Shape, part: KnownProgram['part'], seed: numb
 }
 
 /** Shapes narrower than this (mm) in the mean get neither open fills nor tatami underlay: nobody would give them any. */
-const BROAD = 5;
+export const BROAD = 5;
 
-function breadthOf({ areas }: Shape): number {
+export function breadthOf({ areas }: Shape): number {
   const rings = areas.flat();
   const area = rings.reduce((sum, r) => sum + signedArea(r), 0);
   const edge = rings.reduce((sum, r) => sum + lengthOfPath(r), 0);
   return (2 * Math.abs(area)) / edge;
 }
 
-function partOfRing(ring: Float64Array, from: number, length: number): Float64Array {
+export function partOfRing(ring: Float64Array, from: number, length: number): Float64Array {
   const closed = Float64Array.from([...ring, ...ring, ring[0]!, ring[1]!]);
   const around = lengthOfPath(closed) / 2;
   const points = resamplePath(closed, Math.round(around * 4) + 1);
@@ -97,14 +97,14 @@ function partOfRing(ring: Float64Array, from: number, length: number): Float64Ar
 }
 
 /** The line with its corners rounded, since no column can follow them, moved aside by `dx`. */
-function smoothed(line: Float64Array, dx: number): Float64Array {
+export function smoothed(line: Float64Array, dx: number): Float64Array {
   let at = line;
   for (let pass = 0; pass < 60; pass++) at = at.map((v, k) => (k < 2 || k >= at.length - 2 ? v : (at[k - 2]! + 2 * v + at[k + 2]!) / 4));
   return at.map((v, k) => (k % 2 === 0 ? v + dx : v));
 }
 
 /** The program scaled, turned, perhaps mirrored, rounded or jittered, and what was drawn in the same way. */
-function disturb(program: Program, drawn: readonly DrawnObject[], chance: () => number): Pick<KnownProgram, 'program' | 'objects'> {
+export function disturb(program: Program, drawn: readonly DrawnObject[], chance: () => number): Pick<KnownProgram, 'program' | 'objects'> {
   const scale = 0.85 + 0.3 * chance();
   const turn = chance() < 0.5 ? 0 : chance() * 360;
   const mirror = chance() < 0.5 ? 1 : -1;

@@ -1,5 +1,5 @@
 import { containsPoint, windsAround } from '../geometry/ring.ts';
-import type { Program } from '../model/program.ts';
+import { type Program, STOP } from '../model/program.ts';
 import type { Measured, Piece } from './piece.ts';
 import { distanceToRings, ringsOf } from './ringed.ts';
 
@@ -15,11 +15,16 @@ export interface Areas {
   before(k: number): Piece | undefined;
 }
 
-/** Finds the neighbouring areas of pieces in sewing order. O(pieces). */
-export function linkAreas(pieces: readonly Piece[]): Areas {
+/** Finds the neighbouring areas of pieces in sewing order; a stop ends what belongs together as a change of thread does. O(pieces). */
+export function linkAreas({ command }: Program, pieces: readonly Piece[]): Areas {
   const next = new Int32Array(pieces.length).fill(-1);
   const last = new Int32Array(pieces.length).fill(-1);
-  const isSameThread = (k: number, n: number): boolean => pieces[k]!.thread === pieces[n]!.thread;
+  // hasStop[k]: whether the machine stops between piece k and the one before.
+  const hasStop = pieces.map(({ first }, k) => {
+    for (let i = k === 0 ? first : pieces[k - 1]!.last + 1; i < first; i++) if (command[i] === STOP) return true;
+    return false;
+  });
+  const isSameThread = (k: number, n: number): boolean => pieces[k]!.thread === pieces[n]!.thread && !hasStop[Math.max(k, n)];
   for (let k = pieces.length - 2; k >= 0; k--) if (isSameThread(k, k + 1)) next[k] = isArea(pieces[k + 1]!) ? k + 1 : next[k + 1]!;
   for (let k = 1; k < pieces.length; k++) if (isSameThread(k, k - 1)) last[k] = isArea(pieces[k - 1]!) ? k - 1 : last[k - 1]!;
   return {

@@ -7,6 +7,7 @@ import { measureRun } from './measureRun.ts';
 import { measureSatin } from './measureSatin.ts';
 import type { Measured, Piece } from './piece.ts';
 import { collectRows, isFillRows, median, type RowSet } from './rows.ts';
+import { findProngs } from './prongs.ts';
 import { findSegments, type Segment } from './segment.ts';
 import { cutStrokes, type Strokes } from './strokes.ts';
 
@@ -52,6 +53,28 @@ export function cutPieces(
   const end = isEnd.last || isThreadCut(stretch.after) ? findLock(program, last, first) : -1;
   if (end >= first && end < last) last = end;
 
+  const between: Piece[] = [];
+  let from = first;
+  for (const prongs of findProngs(program, first, last)) {
+    if (prongs.first - 1 > from) between.push(...cutRows(program, stretch.thread, index, from, prongs.first - 1, watch));
+    between.push({ ...makePiece(program, stretch.thread, index, prongs.first, prongs.last, 'cover'), pattern: 'edge-stitch' });
+    from = prongs.last;
+  }
+  if (last > from) between.push(...cutRows(program, stretch.thread, index, from, last, watch));
+  pieces.push(...joinRuns(program, between));
+  if (last < stretch.last) pieces.push(makePiece(program, stretch.thread, index, last + 1, stretch.last, 'tie'));
+  return pieces;
+}
+
+/** What the stitches between two penetrations of a stretch do, edge stitches left out. */
+function cutRows(
+  program: Program,
+  thread: number,
+  index: number,
+  first: number,
+  last: number,
+  watch?: (steps: StretchSteps) => void,
+): Piece[] {
   const strokes = cutStrokes(program, first, last);
   const evidence = weighStrokes(program, strokes);
   const segments = cutAtCarries(program, strokes, evidence, growRows(strokes, findSegments(evidence)));
@@ -68,18 +91,16 @@ export function cutPieces(
     const measured =
       rows !== undefined && rows.count >= LEAST_ROWS ? measureRows(program, rows, isFillRows(program, rows) ? 'fill' : 'satin') : undefined;
     if (measured !== undefined && 'spacing' in measured && measured.spacing <= OPENEST) {
-      between.push({ ...bare(stretch.thread, index, a + 1, b), rows, confidence, measured });
+      between.push({ ...bare(thread, index, a + 1, b), rows, confidence, measured });
     } else if (segment.label === 'other' && b - a < LINE_STEPS * count) {
       const measured = {
         kind: 'other' as const,
         stitchLength: median(Array.from(strokes.length.subarray(segment.first, segment.last + 1))),
       };
-      between.push({ ...bare(stretch.thread, index, a + 1, b), measured, confidence });
-    } else between.push(makePiece(program, stretch.thread, index, a + 1, b, 'cover', confidence));
+      between.push({ ...bare(thread, index, a + 1, b), measured, confidence });
+    } else between.push(makePiece(program, thread, index, a + 1, b, 'cover', confidence));
   }
-  pieces.push(...joinRuns(program, between));
-  if (last < stretch.last) pieces.push(makePiece(program, stretch.thread, index, last + 1, stretch.last, 'tie'));
-  return pieces;
+  return between;
 }
 
 /** Gives rows the throws before and after them that a run was cheaper for: the first and last ones of a column with a tip are short and lean. */
@@ -170,7 +191,7 @@ function joinRuns(program: Program, pieces: readonly Piece[]): Piece[] {
   const joined: Piece[] = [];
   for (const piece of pieces) {
     const before = joined[joined.length - 1];
-    if (before?.measured.kind === 'run' && piece.measured.kind === 'run') {
+    if (before?.measured.kind === 'run' && piece.measured.kind === 'run' && before.pattern === piece.pattern) {
       const confidence = (before.confidence + piece.confidence) / 2;
       joined[joined.length - 1] = makePiece(program, piece.thread, piece.stretch, before.first, piece.last, 'cover', confidence);
     } else joined.push(piece);

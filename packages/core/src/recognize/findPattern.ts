@@ -1,59 +1,159 @@
-import { EndType, inflatePathsD, JoinType } from 'clipper2-ts';
-import { areaOfRing } from '../geometry/region.ts';
 import type { Program } from '../model/program.ts';
-import type { FillGeometry } from './measureFill.ts';
+import { shareInside } from './areas.ts';
+import { makePiece } from './cutPieces.ts';
+import { type FillingLine, findFillingLine, LEAST_LINE } from './fillingLine.ts';
+import { asLayer, INSIDE, mergeLayers } from './findRoles.ts';
+import { asOpenRows } from './openRows.ts';
 import type { Piece } from './piece.ts';
-import { median, meanAxis } from './rows.ts';
+import { meanAxis } from './rows.ts';
+import { underCover } from './underCover.ts';
 
 /** What a line does that is more than a line. */
 export type LinePattern = 'edge-stitch' | 'contour' | 'meander' | 'registration-mark';
 
-/** Two penetrations nearer than this (mm) are one hole. */
-const SAME_HOLE = 0.15;
-/** Every so many stitches of an edge stitch at least one comes back to the hole before the last, and so many prongs make one. */
-const PRONG_SHARE = 0.22;
-const LEAST_PRONGS = 6;
 /** A registration mark is a cross of this size, mm. */
 const MARK_SIZE = { from: 2.5, to: 16 };
-/** A line that fills an area is this long (mm) and goes beside itself at an even distance between these (mm). */
-const LEAST_LINE = 120;
-const LINE_APART = { from: 0.35, to: 4 };
-const UNEVEN = 0.45;
-/** A neighbour is so many times as far along the line as across, and so many millimetres at least. */
-const AWAY = 2.5;
-const LEAST_AWAY = 1.5;
-/** So much of a contour line runs along its neighbour; a meander turns about. */
-const PARALLEL = 0.63;
-/** So much of the line has itself for a neighbour. */
-const BESIDE_ITSELF = 0.75;
+/** It has no more stitches than this. */
+const MOST_OF_MARK = 70;
+/** A line of which so much lies in straight rows to and fro is no contour or meander line. */
+const ROWS_SHARE = 0.7;
+/** A piece beside a line that fills an area belongs to it when it has no more than this share of its stitches, and the spacing stays within this. */
+const SIDE_SHARE = 0.6;
+const SAME_SPACING = 0.12;
+/** So many pieces are looked at on either side. */
+const MOST_SIDES = 12;
+/** So many pieces before a line that fills an area may be its underlay. */
+const LAYERS_BEFORE = 6;
 
-/** Says of a run whether it is an edge (blanket) stitch, a registration mark, or one line that fills an area, and the area then. */
-export function findPattern(program: Program, piece: Piece): { readonly pattern: LinePattern; readonly fill?: FillGeometry } | undefined {
-  // Prongs are beside one another as rows are, but each goes back through its own hole.
-  if ((piece.measured.kind === 'run' || piece.rows !== undefined) && isEdgeStitch(program, piece)) return { pattern: 'edge-stitch' };
-  if (piece.measured.kind !== 'run') return undefined;
-  if (isMark(program, piece)) return { pattern: 'registration-mark' };
-  return fillingLine(piece);
+/** Names the marks and the lines that fill an area among pieces whose roles are known, and gives the latter their underlay. */
+export function namePatterns(program: Program, pieces: readonly Piece[]): Piece[] {
+  const out: Piece[] = [];
+  let done = 0;
+  for (let k = 0; k < pieces.length; k++) {
+    const piece = pieces[k]!;
+    const line = asFillingLine(program, pieces, k, done);
+    if (line === undefined) {
+      const mark = asMark(program, pieces, k);
+      out.push(mark?.piece ?? asRows(program, piece) ?? piece);
+      k = (mark?.next ?? k + 1) - 1;
+      continue;
+    }
+    // Its sides may have been told from it: they go back into it.
+    while (out.length > 0 && out[out.length - 1]!.first >= line.from) out.pop();
+    if (line.before !== undefined) out.push(line.before);
+    placeBefore(program, out, line.cover);
+    out.push(line.cover);
+    done = line.next;
+    k = done - 1;
+  }
+  return done === 0 ? out : mergeLayers(program, out);
 }
 
-/** Along, out, back to the same hole, along: prongs square to an edge. */
-function isEdgeStitch({ x, y }: Program, { first, last }: Piece): boolean {
-  let prongs = 0;
-  let square = 0;
-  for (let i = Math.max(first, 1); i + 2 <= last; i++) {
-    if (Math.hypot(x[i + 1]! - x[i - 1]!, y[i + 1]! - y[i - 1]!) > SAME_HOLE) continue;
-    prongs++;
-    const [px, py] = [x[i]! - x[i - 1]!, y[i]! - y[i - 1]!];
-    const [ax, ay] = [x[i + 2]! - x[i + 1]!, y[i + 2]! - y[i + 1]!];
-    if (Math.abs(px * ax + py * ay) < 0.5 * Math.hypot(px, py) * Math.hypot(ax, ay)) square++;
+/** All that a short stretch sews as a registration mark, from the first of its pieces on. */
+function asMark(program: Program, pieces: readonly Piece[], k: number): { piece: Piece; next: number } | undefined {
+  const { first, thread, stretch, confidence } = pieces[k]!;
+  if (pieces[k]!.role === 'tie' || (pieces[k - 1]?.stretch === stretch && pieces[k - 1]!.role !== 'tie')) return undefined;
+  let next = k;
+  while (pieces[next]?.stretch === stretch && pieces[next]!.role !== 'tie') {
+    if (pieces[next]!.isKnown || pieces[next]!.pattern !== undefined || pieces[next]!.last - first > MOST_OF_MARK) return undefined;
+    next++;
   }
-  return prongs >= LEAST_PRONGS && prongs >= PRONG_SHARE * (last - first + 1) && square >= 0.7 * prongs;
+  const { last } = pieces[next - 1]!;
+  if (!isMark(program, first, last)) return undefined;
+  return { piece: { ...makePiece(program, thread, stretch, first, last, 'cover', confidence), pattern: 'registration-mark' }, next };
+}
+
+interface FoundLine {
+  /** First row of all that it takes in, and the index of the piece that comes after. */
+  readonly from: number;
+  readonly next: number;
+  readonly before: Piece | undefined;
+  readonly cover: Piece;
+}
+
+/** A line that fills an area, with the pieces on either side that are parts of it, from index `least` on, parted from what leads up to it. */
+function asFillingLine(program: Program, pieces: readonly Piece[], k: number, least: number): FoundLine | undefined {
+  const piece = pieces[k]!;
+  // What lies under a cover is its underlay, whatever its line does.
+  const isOpen = piece.role === 'cover' || (piece.role === 'travel' && piece.parent === undefined);
+  if (!isOpen || piece.isKnown || piece.pattern !== undefined) return undefined;
+  if (piece.measured.kind !== 'run' || piece.measured.length < LEAST_LINE || piece.measured.passes > 1) return undefined;
+  let [first, last, next] = [piece.first, piece.last, k + 1];
+  let line = findFillingLine(wayOf(program, first, last));
+  // Straights beside one another are rows; a line that fills an area turns with its edge.
+  if (line === undefined || (line.start === 0 && asOpenRows(program, piece, [], ROWS_SHARE) !== undefined)) return undefined;
+  const isPart = (side: Piece | undefined): side is Piece =>
+    side !== undefined &&
+    side.stretch === piece.stretch &&
+    side.role !== 'tie' &&
+    !side.isKnown &&
+    side.pattern === undefined &&
+    (side.measured.kind === 'run' || side.last - side.first < SIDE_SHARE * (last - first));
+  for (let side = pieces[next]; isPart(side) && next - k <= MOST_SIDES; side = pieces[next]) {
+    const longer = findFillingLine(wayOf(program, first, side.last));
+    if (longer === undefined || Math.abs(longer.spacing / line.spacing - 1) > SAME_SPACING || longer.start > line.start + 3) break;
+    [line, last, next] = [longer, side.last, next + 1];
+  }
+  for (let n = k - 1, side = pieces[n]; n >= Math.max(least, k - MOST_SIDES) && line.start === 0 && isPart(side); side = pieces[--n]) {
+    const longer = findFillingLine(wayOf(program, side.first, last));
+    if (longer === undefined || Math.abs(longer.spacing / line.spacing - 1) > SAME_SPACING || longer.start > 0) break;
+    [line, first] = [longer, side.first];
+  }
+  const start = first + line.start;
+  return {
+    from: first,
+    next,
+    before: line.start === 0 ? undefined : makePiece(program, piece.thread, piece.stretch, first, start - 1, 'cover', piece.confidence),
+    cover: coverOf(program, piece, line, start, last),
+  };
+}
+
+function coverOf(program: Program, { thread, stretch, confidence }: Piece, line: FillingLine, first: number, last: number): Piece {
+  const cover = makePiece(program, thread, stretch, first, last, 'cover', confidence);
+  const { pattern, spacing, outline, holes } = line;
+  const { stitchLength } = cover.measured;
+  return {
+    ...cover,
+    pattern,
+    measured: { kind: 'fill', angle: 0, spacing, stitchLength, offset: undefined, rowEnds: 'slanted', outline, holes },
+  };
+}
+
+/** A run that goes to and fro in open rows is a fill. */
+function asRows(program: Program, piece: Piece): Piece | undefined {
+  const { measured, role, isKnown, pattern } = piece;
+  if (role !== 'cover' || isKnown || pattern !== undefined || measured.kind !== 'run' || measured.passes > 1) return undefined;
+  if (measured.length < LEAST_LINE || findFillingLine(measured.path) === undefined) return undefined;
+  return asOpenRows(program, piece, [], ROWS_SHARE);
+}
+
+/** Runs and open rows of the same thread that lie inside a line's area and come right before it are its underlay, or lead to it. */
+function placeBefore(program: Program, pieces: Piece[], cover: Piece): void {
+  for (let n = pieces.length - 1, seen = 0; n >= 0 && seen < LAYERS_BEFORE; n--, seen++) {
+    const piece = pieces[n]!;
+    if (piece.thread !== cover.thread || piece.isKnown || piece.pattern !== undefined || piece.parent !== undefined) break;
+    if (piece.role === 'tie') continue;
+    if (shareInside(program, piece, cover) < INSIDE) break;
+    const placed = piece.measured.kind === 'run' ? underCover(program, { ...piece, role: 'cover' }, cover) : asLayer(piece, cover);
+    if (placed === undefined) break;
+    pieces.splice(n, 1, ...placed);
+  }
+}
+
+/** The penetrations of rows `first` to `last` and the one before them, xyxy. */
+function wayOf({ x, y }: Program, first: number, last: number): Float64Array {
+  const from = Math.max(0, first - 1);
+  const way = new Float64Array((last - from + 1) * 2);
+  for (let i = from; i <= last; i++) {
+    way[(i - from) * 2] = x[i]!;
+    way[(i - from) * 2 + 1] = y[i]!;
+  }
+  return way;
 }
 
 /** Two short straights that cross each other square, and nothing else. */
-function isMark({ x, y }: Program, { first, last }: Piece): boolean {
+function isMark({ x, y }: Program, first: number, last: number): boolean {
   const from = Math.max(0, first - 1);
-  if (last - from > 40) return false;
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = from; i <= last; i++) {
     minX = Math.min(minX, x[i]!);
@@ -87,64 +187,4 @@ function isMark({ x, y }: Program, { first, last }: Piece): boolean {
   }
   const count = last - from + 1;
   return count >= 5 && on >= 0.9 * count && oneWay > 0.25 * count && oneWay < 0.75 * count;
-}
-
-/** A long line at an even distance beside itself: contour where it follows rings, meander where it turns about. */
-function fillingLine({ measured }: Piece): { pattern: LinePattern; fill: FillGeometry } | undefined {
-  if (measured.kind !== 'run' || measured.length < LEAST_LINE || measured.passes > 1) return undefined;
-  const { path } = measured;
-  const count = path.length / 2;
-  const cell = LINE_APART.to;
-  const grid = new Map<string, number[]>();
-  const way = new Float64Array(count);
-  for (let k = 0; k < count; k++) {
-    if (k > 0) way[k] = way[k - 1]! + Math.hypot(path[k * 2]! - path[k * 2 - 2]!, path[k * 2 + 1]! - path[k * 2 - 1]!);
-    const key = `${Math.floor(path[k * 2]! / cell)} ${Math.floor(path[k * 2 + 1]! / cell)}`;
-    const there = grid.get(key);
-    if (there === undefined) grid.set(key, [k]);
-    else if (there.length < 256) there.push(k);
-  }
-  const gaps: number[] = [];
-  let parallel = 0;
-  const step = Math.max(1, Math.floor(count / 600));
-  let asked = 0;
-  for (let k = 1; k + 1 < count; k += step) {
-    asked++;
-    const [px, py] = [path[k * 2]!, path[k * 2 + 1]!];
-    const [cx, cy] = [Math.floor(px / cell), Math.floor(py / cell)];
-    let least = Infinity;
-    let with_ = 0;
-    for (let gx = cx - 1; gx <= cx + 1; gx++)
-      for (let gy = cy - 1; gy <= cy + 1; gy++)
-        for (const n of grid.get(`${gx} ${gy}`) ?? []) {
-          if (n + 1 >= count) continue;
-          const [ax, ay] = [path[n * 2]!, path[n * 2 + 1]!];
-          const [dx, dy] = [path[n * 2 + 2]! - ax, path[n * 2 + 3]! - ay];
-          const length = dx * dx + dy * dy;
-          const t = length > 0 ? Math.max(0, Math.min(1, ((px - ax) * dx + (py - ay) * dy) / length)) : 0;
-          const gap = Math.hypot(ax + t * dx - px, ay + t * dy - py);
-          // The same way a little on or back is no neighbour: there it is as far along the line as across.
-          if (gap >= least || Math.abs(way[n]! + t * (way[n + 1]! - way[n]!) - way[k]!) < Math.max(LEAST_AWAY, AWAY * gap)) continue;
-          least = gap;
-          const [ux, uy] = [path[k * 2 + 2]! - path[k * 2 - 2]!, path[k * 2 + 3]! - path[k * 2 - 1]!];
-          with_ = Math.abs(ux * dx + uy * dy) / Math.max(1e-9, Math.hypot(ux, uy) * Math.sqrt(length));
-        }
-    if (least > LINE_APART.to) continue;
-    gaps.push(least);
-    if (with_ > 0.9) parallel++;
-  }
-  if (gaps.length < BESIDE_ITSELF * asked || gaps.length < 20) return undefined;
-  const sorted = gaps.sort((a, b) => a - b);
-  const spacing = median(sorted);
-  const spread = (sorted[Math.floor(sorted.length * 0.8)]! - sorted[Math.floor(sorted.length * 0.2)]!) / 2;
-  if (spacing < LINE_APART.from || spread > UNEVEN * spacing) return undefined;
-  const points = Array.from({ length: count }, (_, k) => ({ x: path[k * 2]!, y: path[k * 2 + 1]! }));
-  const grown = inflatePathsD([points], spacing * 0.62, JoinType.Round, EndType.Round, 2, 3, 0.05);
-  const area = inflatePathsD(grown, -spacing * 0.55, JoinType.Round, EndType.Polygon, 2, 3, 0.05)
-    .map((ring) => Float64Array.from(ring.flatMap((p) => [p.x, p.y])))
-    .filter((ring) => Math.abs(areaOfRing(ring)) > 1);
-  const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
-  const holes = area.filter((ring) => areaOfRing(ring) < 0);
-  const fill = { angle: 0, spacing, stitchLength: measured.stitchLength, offset: undefined, rowEnds: 'slanted' as const, outline, holes };
-  return { pattern: parallel > PARALLEL * gaps.length ? 'contour' : 'meander', fill };
 }

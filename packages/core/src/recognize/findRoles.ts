@@ -9,7 +9,7 @@ import { underCover } from './underCover.ts';
 /** Underlay is this many times as open as its cover at least. */
 const OPENER = 1.6;
 /** Underlay and hidden travel lie inside their cover with this share of their penetrations. */
-const INSIDE = 0.78;
+export const INSIDE = 0.78;
 /** What leads from one object to the next in the open is no longer than this (mm). */
 const OPEN_TRAVEL = 6;
 
@@ -18,21 +18,16 @@ const OPEN_TRAVEL = 6;
  * along the edge nor down the middle. Runs of which one part lies under a cover are parted there. Gives the pieces in order, ties included.
  */
 export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
-  const areas = linkAreas(pieces);
+  const areas = linkAreas(program, pieces);
   const out: Piece[] = [];
   for (let k = 0; k < pieces.length; k++) {
     const piece = pieces[k]!;
-    if (piece.role === 'tie' || piece.isKnown) out.push(piece);
+    if (piece.role === 'tie' || piece.isKnown || piece.pattern !== undefined) out.push(piece);
     else if (piece.measured.kind === 'other') out.push(...placeOther(program, piece, areas.after(k)));
     else if (piece.measured.kind === 'run') out.push(...placeRun(program, piece, areas.before(k), areas.after(k)));
     else {
       const cover = areas.after(k).find((c) => isOpener(piece, c) && shareInside(program, piece, c) >= INSIDE);
-      if (cover !== undefined) {
-        piece.role = 'underlay';
-        piece.parent = cover;
-        piece.underlayKind = baseKind(piece, cover);
-      }
-      out.push(piece);
+      out.push(...((cover === undefined ? undefined : asLayer(piece, cover)) ?? [piece]));
     }
   }
   // What lies in a layer of underlay lies under that layer's own cover.
@@ -48,7 +43,7 @@ function placeOther(program: Program, piece: Piece, later: readonly Piece[]): Pi
 }
 
 /** Parts of one layer that follow one another without a break, or with no more than a step of travel between, are that layer. */
-function mergeLayers(program: Program, pieces: readonly Piece[]): Piece[] {
+export function mergeLayers(program: Program, pieces: readonly Piece[]): Piece[] {
   const merged: Piece[] = [];
   for (const piece of pieces) {
     const last = merged[merged.length - 1];
@@ -75,6 +70,15 @@ function mergeLayers(program: Program, pieces: readonly Piece[]): Piece[] {
 
 /** Travel of fewer stitches than this between two parts of a layer belongs to it. */
 const STEP_OF_TRAVEL = 12;
+
+/** Rows as a layer of underlay of a cover that they lie in, where they are open enough. */
+export function asLayer(piece: Piece, cover: Piece): [Piece] | undefined {
+  if (!isOpener(piece, cover)) return undefined;
+  piece.role = 'underlay';
+  piece.parent = cover;
+  piece.underlayKind = baseKind(piece, cover);
+  return [piece];
+}
 
 function isOpener(piece: Piece, cover: Piece): boolean {
   const [a, b] = [piece.measured, cover.measured];

@@ -1,19 +1,19 @@
 import type { Program } from '../model/program.ts';
-import { wayOf } from './areas.ts';
 import { measureRows } from './cutPieces.ts';
 import { findLattice, latticeRows } from './lattice.ts';
 import type { Piece } from './piece.ts';
-import { meanAxis, type RowSet } from './rows.ts';
+import { meanAxis, type RowSet, sliceRows } from './rows.ts';
 
 /** Open rows lie so far apart (mm), are so many at least. */
 const OPEN_STEPS = { from: 0.9, to: 2.7 };
 const LEAST_OPEN_ROWS = 3;
-/** After them no more than this share of the whole way follows. */
+/** Before and after them lies no more than this share of the whole way. */
 const MOST_LED = 0.45;
 
 /**
  * A run as what it is where it goes to and fro in rows so open that they look like a line with corners: straights that follow one another on
- * lines one step apart and make up `share` of its way. The axis of its own stitches is asked after those in `angles` (degrees).
+ * lines one step apart and make up `share` of its way. Those in `angles` (degrees) are asked
+ * first, then the mean axis of its own stitches, then the one that most of their length shares.
  */
 export function asOpenRows(program: Program, piece: Piece, angles: readonly number[], share: number): Piece | undefined {
   const { x, y } = program;
@@ -23,16 +23,17 @@ export function asOpenRows(program: Program, piece: Piece, angles: readonly numb
     dx.push(x[i]! - x[i - 1]!);
     dy.push(y[i]! - y[i - 1]!);
   }
-  for (const angle of [...angles, meanAxis(dx, dy).angle]) {
+  for (const angle of [...angles, meanAxis(dx, dy).angle, commonAxis(dx, dy)]) {
     for (let step = OPEN_STEPS.from; step <= OPEN_STEPS.to; step *= 1.03) {
       const lattice = findLattice(program, piece.first, piece.last, angle, step);
       if (lattice === undefined) continue;
-      const rows = latticeRows(program, piece.first, piece.last, lattice);
+      const rows = denseRows(program, latticeRows(program, piece.first, piece.last, lattice));
       const laid = rows.length.reduce((sum, l) => sum + l, 0);
       if (rows.count < LEAST_OPEN_ROWS || !goesToAndFro(program, rows)) continue;
-      // What leads on from the last row is no part of them, unless that is most of the way.
-      const led = wayAfter(program, rows.last[rows.count - 1]!, piece.last);
-      if (laid < share * (wayOf(piece) - led) || led > MOST_LED * wayOf(piece)) continue;
+      // What leads up to the first row and on from the last is no part of them, unless that is most of the way.
+      const way = wayBetween(program, Math.max(0, piece.first - 1), piece.last);
+      const own = wayBetween(program, rows.first[0]!, rows.last[rows.count - 1]!);
+      if (laid < share * own || own < (1 - MOST_LED) * way) continue;
       const measured = measureRows(program, rows, 'fill');
       // Straights of a line far apart may lie on lines of some lattice, but do not follow one another on it.
       if ('spacing' in measured && measured.spacing < 3 * step) return { ...piece, rows, measured };
@@ -41,9 +42,43 @@ export function asOpenRows(program: Program, piece: Piece, angles: readonly numb
   return undefined;
 }
 
-function wayAfter({ x, y }: Program, from: number, last: number): number {
+/** The axis that more of the vectors' length is near to than to any other, degrees. */
+function commonAxis(dx: readonly number[], dy: readonly number[]): number {
+  const length = new Float64Array(AXES);
+  const axisOf = (k: number): number => ((((Math.atan2(dy[k]!, dx[k]!) / Math.PI) * AXES) % AXES) + AXES) % AXES;
+  for (let k = 0; k < dx.length; k++) length[Math.floor(axisOf(k))]! += Math.hypot(dx[k]!, dy[k]!);
+  const around = (a: number): number => length[(a + AXES - 1) % AXES]! + length[a]! + length[(a + 1) % AXES]!;
+  let best = 0;
+  for (let a = 1; a < AXES; a++) if (around(a) > around(best)) best = a;
+  const near = dx.map((_, k) => k).filter((k) => [best, (best + 1) % AXES, (best + AXES - 1) % AXES].includes(Math.floor(axisOf(k))));
+  return meanAxis(
+    near.map((k) => dx[k]!),
+    near.map((k) => dy[k]!),
+  ).angle;
+}
+
+/** Axes are told apart by 5°. */
+const AXES = 36;
+
+/** The rows in a row: those from which to which most is gained when what is laid counts for and what lies between counts against. */
+function denseRows(program: Program, rows: RowSet): RowSet {
+  let [from, gain, most] = [0, 0, 0];
+  let best: [number, number] = [0, 0];
+  for (let r = 0; r < rows.count; r++) {
+    if (r > 0) gain -= GAP_WEIGHT * wayBetween(program, rows.last[r - 1]!, rows.first[r]!);
+    if (gain <= 0) [from, gain] = [r, 0];
+    gain += rows.length[r]!;
+    if (gain > most) [most, best] = [gain, [from, r + 1]];
+  }
+  return best[0] === 0 && best[1] === rows.count ? rows : sliceRows(program, rows, ...best);
+}
+
+/** What lies between rows weighs so much of what lies in them. */
+const GAP_WEIGHT = 0.8;
+
+function wayBetween({ x, y }: Program, from: number, to: number): number {
   let way = 0;
-  for (let i = from + 1; i <= last; i++) way += Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
+  for (let i = from + 1; i <= to; i++) way += Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
   return way;
 }
 

@@ -2,16 +2,15 @@ import { countProgram, type Extents } from '../measure/counts.ts';
 import { type Program, STITCH, UNNAMED_THREAD } from '../model/program.ts';
 import type { RebuiltObject } from '../model/rebuilt.ts';
 import { splitIntoStretches } from '../model/stretches.ts';
-import { cutPieces, makePiece, type StretchSteps } from './cutPieces.ts';
+import { cutPieces, type StretchSteps } from './cutPieces.ts';
 import { applyDecisions, type ObjectDecision } from './decisions.ts';
 import { findApplique } from './findApplique.ts';
-import { findPattern } from './findPattern.ts';
+import { namePatterns } from './findPattern.ts';
 import { findRoles } from './findRoles.ts';
 import { joinColumns } from './joinColumns.ts';
 import { joinSections } from './joinSections.ts';
 import { cutAroundKnown } from './knownPieces.ts';
 import { numberNames, sayPlace } from './nameObjects.ts';
-import { asOpenRows } from './openRows.ts';
 import type { Piece } from './piece.ts';
 import { ringsOf } from './ringed.ts';
 import type { StitchObject, UnderlayLayer } from './stitchObject.ts';
@@ -58,8 +57,7 @@ export function recognizeProgram(program: Program, { decisions = [], rebuilt = [
   progress?.(CUT_SHARE, 'joining sections');
   const joined = joinSections(program, joinColumns(program, pieces));
   progress?.(JOIN_SHARE, 'telling underlay, travel and cover');
-  const placed = withPatterns(program, findRoles(program, joined));
-  findApplique(program, placed);
+  const placed = findApplique(program, namePatterns(program, findRoles(program, joined)));
   progress?.(ROLE_SHARE, 'naming');
   return describe(program, applyDecisions(program, placed, decisions));
 }
@@ -68,29 +66,6 @@ export function recognizeProgram(program: Program, { decisions = [], rebuilt = [
 const CUT_SHARE = 0.35;
 const JOIN_SHARE = 0.6;
 const ROLE_SHARE = 0.9;
-
-/** A line of which so much lies in straight rows to and fro is no contour or meander line. */
-const ROWS_SHARE = 0.7;
-
-function withPatterns(program: Program, pieces: readonly Piece[]): Piece[] {
-  return pieces.map((piece) => {
-    // What lies under a cover is its underlay, whatever its line does.
-    if (piece.role !== 'cover' || piece.isKnown) return piece;
-    const found = findPattern(program, piece);
-    if (found === undefined) return piece;
-    // Straights beside one another are rows; a line that fills an area turns with its edge.
-    if (found.fill !== undefined) {
-      const rows = asOpenRows(program, piece, [], ROWS_SHARE);
-      if (rows !== undefined) return rows;
-    }
-    if (found.pattern === 'edge-stitch')
-      return {
-        ...makePiece(program, piece.thread, piece.stretch, piece.first, piece.last, 'cover', piece.confidence),
-        pattern: found.pattern,
-      };
-    return { ...piece, pattern: found.pattern, ...(found.fill === undefined ? {} : { measured: { kind: 'fill', ...found.fill } }) };
-  });
-}
 
 function describe(program: Program, pieces: readonly Piece[]): Recognition {
   const ids = new Map(pieces.map((piece, k) => [piece, `o${k + 1}`]));

@@ -1,4 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
+import { generateContour } from '../generate/contour.ts';
+import { generateEdgeStitch } from '../generate/edgeStitch.ts';
 import { generateFill } from '../generate/fill.ts';
 import { generateRun } from '../generate/run.ts';
 import { generateSatin } from '../generate/satin.ts';
@@ -13,7 +15,9 @@ import {
 import { type Program, ProgramBuilder } from '../model/program.ts';
 import { readSvg } from '../formats/svg/readSvg.ts';
 import { drawSteps } from './drawSteps.ts';
+import { signedArea } from '../geometry/ring.ts';
 import { measureRun } from './measureRun.ts';
+import { findProngs } from './prongs.ts';
 import { findConcerned, publishObject } from './publishObjects.ts';
 import { recognizeProgram } from './recognizeProgram.ts';
 import type { StitchObject } from './stitchObject.ts';
@@ -206,5 +210,71 @@ describe('patterns that only look like one', () => {
     const meander = recognizeProgram(sew([Float64Array.from(points)])).objects.find((o) => o.role === 'cover')!;
     expect(meander.kind).toBe('fill');
     expect(meander.spacing! / (meander.pattern === undefined ? 2 : 1)).toBeCloseTo(2, 0);
+  });
+
+  const disc = (radius: number): Float64Array =>
+    Float64Array.from({ length: 180 }, (_, k) => (k % 2 === 0 ? Math.cos : Math.sin)(((k >> 1) * Math.PI) / 45) * radius);
+  const rolesOf = (...paths: (Float64Array | null)[]): string[] =>
+    recognizeProgram(sew(paths, tenth)).objects.flatMap((o) =>
+      o.role === 'tie' || o.stitches < 4 ? [] : [`${o.role} ${o.layer ?? o.pattern ?? o.kind}`],
+    );
+
+  test.each([
+    ['edge run', generateEdgeRun([disc(12)]), ['underlay edge-run']],
+    ['tatami', generateTatamiUnderlay([disc(12)], 20), ['underlay tatami']],
+    [
+      'tatami and edge run',
+      [...generateTatamiUnderlay([disc(12)], 20), ...generateEdgeRun([disc(12)])],
+      ['underlay tatami', 'underlay edge-run'],
+    ],
+  ])('%s right before a contour fill, and after a cut, is its underlay', (_, layers, expected) => {
+    const contour = generateContour([disc(12)], { spacing: 0.9, stitchLength: 2.5 });
+    expect(rolesOf(...layers, ...contour)).toEqual([...expected, 'cover contour']);
+    expect(rolesOf(...layers.flatMap((l) => [l, null]), ...contour)).toEqual([...expected, 'cover contour']);
+  });
+
+  test('a contour line on bare cloth keeps all its stitches', () => {
+    const [line] = generateContour([disc(12)], { spacing: 1.2, stitchLength: 2.5 });
+    const contour = recognizeProgram(sew([line!])).objects.find((o) => o.pattern === 'contour')!;
+    expect(contour.stitches).toBeGreaterThanOrEqual(line!.length / 2 - 6);
+    expect(Math.abs(contour.spacing! / 1.2 - 1)).toBeLessThan(0.06);
+    // It covers half a spacing beyond its outermost way: the disc that was asked for.
+    expect(Math.abs(signedArea(contour.outline)) / (Math.PI * 144)).toBeCloseTo(1, 1);
+  });
+
+  test('an edge stitch round a shape is one object, corners and all, and a run over it is none', () => {
+    const square = Float64Array.of(0, 0, 30, 0, 30, 24, 0, 24, 0, 0);
+    const prongs = generateEdgeStitch(square, { spacing: 2.4, prong: 2.5 });
+    expect(rolesOf(prongs)).toEqual(['cover edge-stitch']);
+    expect(rolesOf(prongs, null, generateRun(square, { stitchLength: 2.5 }))).toEqual(['cover edge-stitch', 'cover run']);
+    expect(findProngs(sew([prongs]), 0, 4 + prongs.length / 2)).toHaveLength(1);
+    expect(findProngs(sew([generateRun(square, { stitchLength: 2 })]), 0, 50)).toEqual([]);
+  });
+
+  test('a stop parts underlay from cover: what is sewn before it is an applique’s, and a zigzag in parts is one tack-down', () => {
+    const ring = Float64Array.from([...disc(15), 15, 0]);
+    const zigzag = generateSatin(Float64Array.from([...disc(16), 16, 0]), Float64Array.from([...disc(14), 14, 0]), {
+      spacing: 2.8,
+      pull: 0,
+      splitLength: 7,
+    });
+    const border = generateSatin(Float64Array.from([...disc(17), 17, 0]), Float64Array.from([...disc(13), 13, 0]), {
+      spacing: 0.4,
+      pull: 0,
+      splitLength: 7,
+    });
+    const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor');
+    for (const path of [generateRun(ring, { stitchLength: 2.5 }), zigzag, border]) {
+      builder.jump(path[0]!, path[1]!);
+      for (let k = 0; k < path.length; k += 2) builder.stitch(path[k]!, path[k + 1]!);
+      builder.trim().stop('lay or cut');
+    }
+    const { objects } = recognizeProgram(builder.end().build());
+    expect(objects.filter((o) => o.role !== 'tie').map((o) => `${o.role} ${o.kind}`)).toEqual([
+      'placement run',
+      'tackdown satin',
+      'cover satin',
+    ]);
+    expect(objects.find((o) => o.role === 'tackdown')!.stitches).toBeGreaterThanOrEqual(zigzag.length / 2 - 2);
   });
 });

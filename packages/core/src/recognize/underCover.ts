@@ -46,15 +46,25 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
   };
   const whole = asOpenRows(program, piece, square, MOST_OPEN_SHARE);
   if (whole?.rows !== undefined) {
-    const end = whole.rows.last[whole.rows.count - 1]!;
-    if (piece.last - end <= LEAST_LAYER) return [mark(whole, 'tatami')];
-    const rest = makePiece(program, piece.thread, piece.stretch, end + 1, piece.last, 'cover', piece.confidence);
-    return [mark({ ...whole, last: end }, 'tatami'), ...underCover(program, rest, cover)];
+    const [start, end] = [whole.rows.first[0]!, whole.rows.last[whole.rows.count - 1]!];
+    const part = (first: number, last: number): Piece =>
+      makePiece(program, piece.thread, piece.stretch, first, last, 'cover', piece.confidence);
+    const hasHead = start - piece.first > LEAST_LAYER;
+    const hasRest = piece.last - end > LEAST_LAYER;
+    return [
+      ...(hasHead ? underCover(program, part(piece.first, start), cover) : []),
+      mark({ ...whole, first: hasHead ? start + 1 : piece.first, last: hasRest ? end : piece.last }, 'tatami'),
+      ...(hasRest ? underCover(program, part(end + 1, piece.last), cover) : []),
+    ];
   }
   const rings = ringsOf(measured);
   const inset: number[] = [];
   for (let i = piece.first; i <= piece.last; i++) inset.push(distanceToRings(rings, program.x[i]!, program.y[i]!));
   const usual = median(inset.filter((d) => d < DEEPEST_EDGE));
+  // Rows across a narrow shape have their ends along its edges, but not their middles.
+  inset.forEach((d, k) => {
+    if (Math.abs(d - usual) < EVEN_INSET) inset[k] = insetOfStitch(program, rings, piece.first + k, d, usual);
+  });
   const isEven = (d: number): boolean => Math.abs(d - usual) < EVEN_INSET && d < DEEPEST_EDGE;
   const nearest = rings.reduce((best, r) => (distanceToWay(program, piece, r) < distanceToWay(program, piece, best) ? r : best));
   const around = LEAST_EDGE * perimeterOf([nearest]);
@@ -73,6 +83,13 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
   out.push(mark(makePiece(program, piece.thread, piece.stretch, from, to, 'underlay', piece.confidence), 'edge-run'));
   if (isTail) out.push(asRest(makePiece(program, piece.thread, piece.stretch, to + 1, piece.last, 'travel')));
   return out;
+}
+
+/** How far inside the stitch that ends at row `i` lies: its end, or its middle where that is farther from what is usual, mm. */
+function insetOfStitch({ x, y }: Program, rings: readonly Float64Array[], i: number, atEnd: number, usual: number): number {
+  if (i === 0) return atEnd;
+  const middle = distanceToRings(rings, (x[i]! + x[i - 1]!) / 2, (y[i]! + y[i - 1]!) / 2);
+  return Math.abs(middle - usual) > Math.abs(atEnd - usual) ? middle : atEnd;
 }
 
 /** Mean distance of a run's penetrations from a ring, mm. */
