@@ -1,7 +1,7 @@
 import { countPixels, goToStage, openJob, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
-const WING = /^fill, middle, 36 mm/i;
+const WING = /^fill, middle, 37 mm \(2\)/i;
 const brass: readonly [number, number, number] = [201, 166, 103];
 
 test('a design is seen as named objects: picked in the list, on the cloth and by keyboard, with its parts alone, put right and put back', async ({

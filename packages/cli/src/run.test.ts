@@ -73,7 +73,7 @@ describe('command line', () => {
     const pictures = readdirSync(folder).sort();
     expect(pictures).toHaveLength(6);
     for (const picture of pictures) expect(readStitchFile(readFileSync(path.join(folder, picture))).ok).toBe(true);
-    expect(run('recognize', HERON).out).toMatch(/fill, middle, 36 mm: 0\.40 mm, at 128°.*on tatami then edge run/);
+    expect(run('recognize', HERON).out).toMatch(/fill, middle, 37 mm \(2\): 0\.40 mm, at 128°.*on tatami then edge run/);
     const { findings } = json('audit', HERON, '--fabric', 'pique-polo') as { findings: { objects: string[] }[] };
     expect(findings.filter((f) => f.objects.length > 0).length).toBeGreaterThan(0);
     expect(objects.map((o) => o['id'])).toEqual(expect.arrayContaining(findings.flatMap((f) => f.objects)));

@@ -21,7 +21,10 @@ export { type Column, type ColumnPart, generateColumns } from './generate/column
 export { type ContourSpec, generateContour } from './generate/contour.ts';
 export { type EdgeStitchSpec, generateEdgeStitch } from './generate/edgeStitch.ts';
 export { type FillEnds, type FillSpec, generateFill } from './generate/fill.ts';
-export { type GeneratedObject, generateObject, type ObjectPart } from './generate/generateObject.ts';
+export { type GeneratedObject, type ObjectPart } from './generate/collector.ts';
+export { generateObject } from './generate/generateObject.ts';
+export { lineAcross } from './generate/leanLines.ts';
+export { columnFor } from './generate/sewSatin.ts';
 export { generateMeander, type MeanderSpec } from './generate/meander.ts';
 export { repairShape, type SoundShape } from './generate/repairShape.ts';
 export type { AngleLine } from './generate/rowLines.ts';

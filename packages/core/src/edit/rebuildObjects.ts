@@ -1,4 +1,5 @@
-import { generateObject, type ObjectPart } from '../generate/generateObject.ts';
+import type { ObjectPart } from '../generate/collector.ts';
+import { generateObject } from '../generate/generateObject.ts';
 import { generateLock } from '../generate/tie.ts';
 import { createWalk } from '../generate/walker.ts';
 import { roundToThousandth } from '../geometry/number.ts';

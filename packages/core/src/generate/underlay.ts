@@ -13,6 +13,8 @@ export const TATAMI_SPACING = 3.5;
 export const ZIGZAG_SPACING = 2;
 /** Underlay need not follow an edge closer than this, mm: what it is measured from may be ragged by the ends of rows. */
 const RAGGED = 0.15;
+const RAGGED_RING = 0.3;
+const CALM = 0.4;
 /** An edge run leaves at least the middle two fifths of a column free. */
 const DEEPEST = 0.3;
 
@@ -50,7 +52,8 @@ export function generateReturnRun(left: Float64Array, right: Float64Array): Floa
 
 /** A run inside the edge of each ring of a fill (paths xyxy, closed). */
 export function generateEdgeRun(rings: readonly Float64Array[], inset = INSET): Float64Array[] {
-  return offsetRings(rings, -inset).map((ring) => runAlong(closeRing(ring)));
+  // Spikes and notches of an edge that the ends of rows left ragged are gone once it was moved in too far and back.
+  return offsetRings(offsetRings(rings, -inset - CALM), CALM).map((ring) => runAlong(thinPath(closeRing(ring), RAGGED_RING)));
 }
 
 /** Open rows across a fill (paths xyxy), inside its edge, at `angle` degrees, or turned against the cover's angle. */

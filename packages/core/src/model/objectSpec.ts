@@ -28,7 +28,7 @@ export const ObjectSpec = z.object({
   spacing: z.number().min(0.1).max(20),
   stitchLength: z.number().min(0.5).max(12),
   angle: Angle,
-  /** Two or more straights make a fill turn from each to the next. */
+  /** Straights that rows or throws follow where these lie: two or more make a fill turn, each one leans the throws of a satin. */
   angleLines: z.array(z.tuple([Length.min(-1000), Length.min(-1000), Length.min(-1000), Length.min(-1000)])).max(40),
   /** By how much of a stitch neighbouring rows of a fill are shifted. */
   offset: z.union([z.number().min(0).max(1), z.literal('random')]),
@@ -51,7 +51,7 @@ export type ObjectSpec = z.infer<typeof ObjectSpec>;
 /** What a spec of each kind says besides its kind; its other values have no meaning for that kind. */
 export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[]>> = {
   run: ['stitchLength', 'passes', 'tie'],
-  satin: ['spacing', 'pull', 'splitLength', 'width', 'underlay', 'tie'],
+  satin: ['spacing', 'angleLines', 'pull', 'splitLength', 'width', 'underlay', 'tie'],
   fill: ['spacing', 'stitchLength', 'angle', 'angleLines', 'offset', 'rowEnds', 'pull', 'underlay', 'tie'],
   contour: ['spacing', 'stitchLength', 'pull', 'underlay', 'tie'],
   meander: ['spacing', 'stitchLength', 'underlay', 'tie'],

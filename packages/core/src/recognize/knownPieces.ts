@@ -1,6 +1,6 @@
 import { lengthOfPath } from '../geometry/path.ts';
 import { ringOfColumn } from '../generate/convertShape.ts';
-import { columnFor } from '../generate/generateObject.ts';
+import { columnFor } from '../generate/sewSatin.ts';
 import type { Program } from '../model/program.ts';
 import type { RebuiltObject } from '../model/rebuilt.ts';
 import type { Gap, Stretch } from '../model/stretches.ts';

@@ -36,27 +36,82 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
   for (let r = 0; r < rows.count; r++) {
     // A row that is reached by a slanting stitch starts at the height of the row before.
     const from = rows.hasTurn[r] ? rows.first[r]! : rows.first[r]! + 1;
-    let sum = 0;
+    const heights: number[] = [];
     low[r] = Infinity;
     high[r] = -Infinity;
     for (let i = rows.first[r]!; i <= rows.last[r]!; i++) {
-      if (i >= from) sum += across(i);
+      if (i >= from) heights.push(across(i));
       low[r] = Math.min(low[r]!, along(i));
       high[r] = Math.max(high[r]!, along(i));
     }
-    v[r] = sum / (rows.last[r]! - from + 1);
+    // A long way from the row before may have penetrations of its own: those at the row's end are sure.
+    v[r] = heights.length < 4 ? mean(heights) : median(heights);
   }
 
   const step = usualStep(v);
   const sections = cutSections(v, low, high, step);
   const spacing = 2 * measurePitch(v, sections, step);
   const rings = sections.map(([a, b]) => turnBack(sectionRing(v, low, high, a, b, spacing / 4), c, s));
-  const area = rings.length === 1 ? [counterClockwise(rings[0]!)] : closeGaps(rings, Math.min(0.6, Math.max(0.25, 0.6 * spacing)));
+  const area = rings.length === 1 ? [counterClockwise(rings[0]!)] : joinOutlines(rings, Math.min(0.6, Math.max(0.25, 0.6 * spacing)));
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
   const { stitchLength, offset } = measureGrid(rows, v, step, along);
-  const turns = rows.hasTurn.reduce((sum, has) => sum + has, 0);
-  const rowEnds = turns > rows.count / 2 ? 'square' : 'slanted';
-  return { angle: rows.angle, spacing, stitchLength, offset, rowEnds, outline, holes: area.filter((ring) => areaOfRing(ring) < 0) };
+  return {
+    angle: rows.angle,
+    spacing,
+    stitchLength,
+    offset,
+    rowEnds: endsOf(program, rows, step, across),
+    outline,
+    holes: area.filter((ring) => areaOfRing(ring) < 0),
+  };
+}
+
+/** The union of sections, with gaps closed no farther than it takes for what is large to hang together. */
+function joinOutlines(rings: readonly Float64Array[], reach: number): Float64Array[] {
+  for (let wider = reach; ; wider *= 1.5) {
+    const area = closeGaps(rings, wider);
+    const sizes = area.map(areaOfRing).sort((a, b) => b - a);
+    if (!(sizes[1]! > LARGE_PART * sizes[0]!) || wider * 1.5 > WIDEST_GAP) return area;
+  }
+}
+
+/** A part this large, by the largest, is no scrap; gaps wider than twice this (mm) part two shapes. */
+const LARGE_PART = 0.03;
+const WIDEST_GAP = 1;
+
+function mean(values: readonly number[]): number {
+  return values.reduce((sum, value) => sum + value, 0) / values.length;
+}
+
+/** A turn shorter than this (mm) is often left out, however rows end. */
+const SURE_TURN = 0.28;
+const LEAST_ENDS = 5;
+/** By chance a stitch ends there, too, but not so often. */
+const TURN_SHARE = 0.45;
+/** A turn takes so much of the step from row to row. */
+const MOST_OF_STEP = 0.7;
+/** A row that begins with a turn has its first penetration this near to the edge, mm: half the way from the row before to the row after. */
+const AT_EDGE = 0.25;
+
+/** How rows end, by those ends that are far enough from the next on their side for a turn between them to be sewn. */
+function endsOf(
+  { x, y }: Program,
+  { count, first, last, hasTurn }: RowSet,
+  step: number,
+  across: (row: number) => number,
+): FillGeometry['rowEnds'] {
+  let [all, turns] = [0, 0];
+  for (let r = 1; r + 1 < count; r++) {
+    const [a, b] = [last[r - 1]!, last[r + 1]!];
+    if (Math.hypot(x[b]! - x[a]!, y[b]! - y[a]!) < 2 * SURE_TURN) continue;
+    all++;
+    // A turn along a slanting edge leans toward a row so much that it was told as its first stitch, or as the last one of the row before.
+    const begin = hasTurn[r] ? first[r]! : first[r]! + 1;
+    const isFirst = Math.hypot(x[begin]! - (x[a]! + x[b]!) / 2, y[begin]! - (y[a]! + y[b]!) / 2) < AT_EDGE;
+    if (hasTurn[r] || isFirst || Math.abs(across(a) - across(a - 1)) > MOST_OF_STEP * step) turns++;
+  }
+  if (all < LEAST_ENDS) [all, turns] = [count, hasTurn.reduce((sum, has) => sum + has, 0)];
+  return turns > all * TURN_SHARE ? 'square' : 'slanted';
 }
 
 /** The usual distance from row to row, mm. */
@@ -90,15 +145,17 @@ function cutSections(v: Float64Array, low: Float64Array, high: Float64Array, ste
 /** Below this (mm) a step that rounding to 0.1 mm made may be twice another. */
 const SURE_STEP = 0.4;
 
-/** From row to row in the middle of many, mm. A step over a row that was not told counts as the steps that it is. */
+/** From row to row in the middle of many, mm. A step over a row that was not told counts as the steps that it
+ * is, one from a part of a row to its other part as none. */
 function measurePitch(v: Float64Array, sections: readonly [number, number][], step: number): number {
   const line = new Float64Array(v.length);
-  const linesOver = (r: number): number => (step < SURE_STEP ? 1 : Math.max(1, Math.round(Math.abs(v[r]! - v[r - 1]!) / step)));
+  const linesOver = (r: number): number => (step < SURE_STEP ? 1 : Math.round(Math.abs(v[r]! - v[r - 1]!) / step));
   for (let r = 1; r < v.length; r++) line[r] = line[r - 1]! + linesOver(r);
   const pitches: number[] = [];
   for (const span of [PITCH_ROWS, 4, 1]) {
     for (const [a, b] of sections)
-      for (let r = a; r + span <= b; r++) pitches.push(Math.abs(v[r + span]! - v[r]!) / (line[r + span]! - line[r]!));
+      for (let r = a; r + span <= b; r++)
+        if (line[r + span]! > line[r]!) pitches.push(Math.abs(v[r + span]! - v[r]!) / (line[r + span]! - line[r]!));
     if (pitches.length >= 3) return median(pitches);
   }
   return step;
@@ -141,6 +198,9 @@ function turnBack(ring: Float64Array, c: number, s: number): Float64Array {
   return ring;
 }
 
+/** So many of a row's inner stitches may be parts of one. */
+const WHOLE = 0.7;
+
 /** The usual stitch inside a row, and by how much of it the penetrations of the next row are shifted. */
 function measureGrid(rows: RowSet, v: Float64Array, step: number, along: (row: number) => number) {
   const inner: number[] = [];
@@ -152,7 +212,8 @@ function measureGrid(rows: RowSet, v: Float64Array, step: number, along: (row: n
       if (i > rows.first[r]! + 1 && i < rows.last[r]!) inner.push(length);
     }
   }
-  const stitchLength = inner.length >= 5 ? median(inner) : longest;
+  // A row that begins with a turn has a part of a stitch after it.
+  const stitchLength = inner.length >= 5 ? Float64Array.from(inner).sort()[Math.floor(WHOLE * inner.length)]! : longest;
   const shifts: number[] = [];
   for (let r = 1; r < rows.count; r++) {
     if (rows.last[r]! - rows.first[r]! < 3 || rows.last[r - 1]! - rows.first[r - 1]! < 3) continue;

@@ -2,7 +2,8 @@ import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
 import type { Program } from '../model/program.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import type { ObjectShape, ObjectSpec, UnderlaySpec } from '../model/objectSpec.ts';
-import type { StitchObject } from './stitchObject.ts';
+import { readLean } from '../generate/leanLines.ts';
+import type { StitchObject, UnderlayLayer } from './stitchObject.ts';
 
 /** What a spec says where nothing was recognized: as most objects are sewn. */
 const USUAL: ObjectSpec = {
@@ -29,8 +30,12 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
   if (object.rebuilt !== undefined) return succeed(object.rebuilt.spec);
   if (object.role !== 'cover' && object.role !== 'placement' && object.role !== 'tackdown')
     return fail(`${object.name} is no cover; change the object that it belongs to`);
-  // Each ring of a shape has an edge run of its own; together they are one layer.
-  const layers = object.underlay.filter((layer, k) => layer.kind !== 'edge-run' || object.underlay[k - 1]?.kind !== 'edge-run');
+  // Each ring of a shape has an edge run of its own, and each section its rows; together they are one layer, told best by the longest.
+  const layers = object.underlay.reduce<UnderlayLayer[]>((all, layer) => {
+    const last = all[all.length - 1];
+    if (last?.kind !== layer.kind || (layer.kind !== 'edge-run' && layer.kind !== 'tatami')) return [...all, layer];
+    return layer.last - layer.first > last.last - last.first ? [...all.slice(0, -1), layer] : all;
+  }, []);
   const underlay = layers.map(({ kind, spacing, angle }): UnderlaySpec => ({
     kind,
     ...(spacing === undefined ? {} : { spacing: held(round(spacing, 100), 0.5, 20) }),
@@ -52,6 +57,10 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
   // Where throws are not split at the usual length, they are split nowhere below the longest of them.
   const longest = steps.reduce((most, step) => Math.max(most, step), 0);
   if (object.kind === 'satin' && longest > USUAL.splitLength + 0.1) seen.splitLength = held(Math.ceil(longest * 10) / 10, 1, 12.5);
+  if (object.kind === 'satin' && object.rails !== undefined && object.pattern === undefined)
+    seen.angleLines = readLean(railsOf(object.rails), throwsOf(program, object), Math.max(LEAN, LEAN_OF_WIDTH * seen.width)).map((line) => [
+      ...line,
+    ]);
   switch (object.pattern) {
     case 'contour':
     case 'meander':
@@ -73,8 +82,8 @@ export function shapeOf(program: Program, object: StitchObject): Result<ObjectSh
   if (object.rebuilt !== undefined) return succeed(object.rebuilt.shape);
   if (object.pattern === 'edge-stitch') return succeed({ kind: 'line', path: readEdgeStitch(program, object).path });
   if (object.rails !== undefined && object.kind === 'satin') {
-    const { left, right } = withoutWays(object.rails);
-    return succeed({ kind: 'column', left: thousandths(thinPath(left, RAGGED_RAIL)), right: thousandths(thinPath(right, RAGGED_RAIL)) });
+    const { left, right } = railsOf(object.rails);
+    return succeed({ kind: 'column', left: thousandths(left), right: thousandths(right) });
   }
   if (object.path !== undefined && object.kind === 'run') return succeed({ kind: 'line', path: thousandths(smoothPath(object.path)) });
   if (object.outline.length >= 6)
@@ -124,6 +133,34 @@ function stepsOf({ x, y }: Program, { spans }: StitchObject): number[] {
 function quantile(values: readonly number[], share: number): number {
   const sorted = [...values].sort((a, b) => a - b);
   return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? 0;
+}
+
+/** The edges of a column as it is sewn anew. */
+function railsOf(rails: { left: Float64Array; right: Float64Array }): { left: Float64Array; right: Float64Array } {
+  const { left, right } = withoutWays(rails);
+  return { left: thinPath(left, RAGGED_RAIL), right: thinPath(right, RAGGED_RAIL) };
+}
+
+/** Throws that lean by less than this (mm along both edges, or so much of the width) more than they would by themselves need no angle line. */
+const LEAN = 2;
+const LEAN_OF_WIDTH = 0.6;
+/** A stitch of so much of a satin's width goes from edge to edge; a column of split throws tells nothing of how they lean. */
+const THROW_SHARE = 0.6;
+const MOST_THROWS = 400;
+
+function throwsOf({ x, y }: Program, { spans, width }: StitchObject): [number, number, number, number][] {
+  const throws: [number, number, number, number][] = [];
+  let stitches = 0;
+  for (const { first, last } of spans) {
+    for (let i = Math.max(1, first); i <= last; i++) {
+      stitches++;
+      if (Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!) >= THROW_SHARE * (width?.min ?? 0))
+        throws.push([x[i - 1]!, y[i - 1]!, x[i]!, y[i]!]);
+    }
+  }
+  if (throws.length < 0.8 * stitches) return [];
+  const step = Math.max(1, Math.floor(throws.length / MOST_THROWS));
+  return throws.filter((_, k) => k % step === 0);
 }
 
 /** A column without the throws at its ends that only led there: they are much wider or narrower than the next ones, which are alike. */
