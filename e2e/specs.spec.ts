@@ -52,6 +52,26 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
   await expect(facts.getByText(/^Rebuilt from its spec/)).toBeVisible();
   await saved(page);
 
+  // A satin leans by an angle line across it, dragged at its end and moved by the arrow keys.
+  await list.getByRole('button', { name: 'satin', exact: true }).click();
+  await list
+    .getByRole('button', { name: /^satin, /i })
+    .first()
+    .click();
+  await facts.getByRole('button', { name: 'Lean the throws' }).click();
+  const end = page.getByRole('button', { name: 'End of angle line 1' });
+  await end.focus();
+  for (let k = 0; k < 4; k++) await page.keyboard.press('Shift+ArrowUp');
+  await expect(pairs).toBeVisible();
+  await facts.getByRole('button', { name: 'Add a line' }).click();
+  await expect(page.getByRole('button', { name: 'End of angle line 2' })).toBeVisible();
+  await page.getByRole('button', { name: 'Start of angle line 2' }).focus();
+  await page.keyboard.press('Delete');
+  await expect(page.getByRole('button', { name: 'End of angle line 2' })).toBeHidden();
+  await facts.getByRole('button', { name: 'Sew it so' }).click();
+  await expect(facts.getByText(/^Rebuilt from its spec/)).toBeVisible();
+  await saved(page);
+
   // The prediction is a view of its own.
   await page.getByRole('button', { name: 'As sewn' }).click();
   await expect(page.getByText(/an estimate: ends of rows drawn in/)).toBeVisible();
@@ -83,6 +103,13 @@ test('a whole design is adapted to another thread, and opened up to a budget', a
   await facts.getByRole('button', { name: 'Propose' }).click();
   const steps = facts.locator('.steps li');
   await expect(steps.nth(1)).toContainText(/fill, middle/i);
+  await expect(page.getByText(/if accepted/)).toBeVisible();
+  // Any of them can be left, and is looked at without leaving the list.
+  await steps.nth(1).getByRole('checkbox').uncheck();
+  await expect(steps.nth(1)).toContainText('−');
+  await steps.nth(2).getByRole('button').click();
+  await expect(facts.getByRole('heading', { level: 2 })).toHaveText(/^fill/i);
+  await expect(steps.nth(2)).toBeVisible();
   await facts.getByRole('button', { name: 'Sew it so' }).click();
   await expect(page.getByText(/as it came/)).toBeVisible();
   await saved(page);

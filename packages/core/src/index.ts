@@ -6,7 +6,7 @@ export { findRule, RULEBOOK_VERSION, RULES } from './audit/rulebook.ts';
 export { extendHistory, type History, JournalEntry, replayJournal, startHistory, type Step } from './edit/journal.ts';
 export { applyOperation, invertOperation, Operation, type SimpleOperation } from './edit/operation.ts';
 export { applyPatches, invertPatches, Patch, replaceRows } from './edit/patch.ts';
-export { ADAPT_WAYS, adaptFactor, adaptThread, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
+export { ADAPT_WAYS, adaptFactor, adaptThread, type AdaptScope, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
 export { type OpeningProposal, type OpeningStep, proposeOpening } from './edit/proposeOpening.ts';
 export { type Rebuild, rebuildObjects, type RebuildReport, type SpecEdit } from './edit/rebuildObjects.ts';
 export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } from './edit/repairFindings.ts';

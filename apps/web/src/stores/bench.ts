@@ -1,10 +1,21 @@
 import type { JobDetail, JobSummary } from '@isola/contract';
-import type { AdaptWay, Finding, JournalEntry, Operation, PredictedGap, SpecEdit, StitchObject, Target, ThreadType } from '@isola/core';
+import type {
+  AdaptScope,
+  AdaptWay,
+  Finding,
+  JournalEntry,
+  Operation,
+  PredictedGap,
+  SpecEdit,
+  StitchObject,
+  Target,
+  ThreadType,
+} from '@isola/core';
 import type { Remote } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api } from '../api/client.ts';
-import type { ClothViewKind } from '../workers/clothProtocol.ts';
+import type { ClothViewKind, ProgramChange } from '../workers/clothProtocol.ts';
 import type { DesignView, EngineApi, Opened, Side, StepView, Trial } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
 import { rowsDone } from './rowsDone.ts';
@@ -162,7 +173,10 @@ export const useBench = defineStore('bench', () => {
     if ('why' in result) return result.why;
     // The picture of the trial before stays until this one is known to the drawing worker.
     const old = trial.value?.shown;
-    trial.value = { shown: await register(result.after), trial: result, keys: [] };
+    // With the same thread and cloth all else looks as it does now.
+    const change =
+      result.box === undefined || target !== undefined || now.value === undefined ? undefined : { from: now.value.number, box: result.box };
+    trial.value = { shown: await register(result.after, change), trial: result, keys: [] };
     if (old !== undefined) void clothWorker().dropProgram(old.number);
     return undefined;
   }
@@ -171,7 +185,7 @@ export const useBench = defineStore('bench', () => {
     await engine?.knowObjects(key, objects, ownerOfRow);
   }
 
-  const adaptThread = (thread: ThreadType, way: AdaptWay, color?: string) => engine?.adaptThread(structuredClone(thread), way, color);
+  const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine?.adaptThread(structuredClone(thread), way, scope);
   const proposeOpening = (budget: number) => engine?.proposeOpening(budget);
 
   /** Hands the drawing worker where the penetrations will lie, and gives the gaps that will open. */
@@ -254,9 +268,9 @@ export const useBench = defineStore('bench', () => {
     for (const o of old) if (o !== undefined) void clothWorker().dropProgram(o.number);
   }
 
-  async function register(view: DesignView): Promise<ShownDesign> {
+  async function register(view: DesignView, change?: ProgramChange): Promise<ShownDesign> {
     const number = nextProgramNumber();
-    await clothWorker().setProgram(number, view.program);
+    await clothWorker().setProgram(number, view.program, change);
     return { number, view };
   }
 

@@ -19,7 +19,11 @@ jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
   clothWorker: () => ({ setObjects: (_: number, objects: ClothObjects) => Promise.resolve(void handed.push(objects)) }),
   startRecognizer: () => {
     const recognizer = createRecognizer();
-    return { recognizer: holdsBack ? { recognize: () => new Promise(() => undefined) } : recognizer, stop: () => stopped++ };
+    return {
+      recognizer: holdsBack ? { recognize: () => new Promise(() => undefined) } : recognizer,
+      stop: () => stopped++,
+      rest: () => undefined,
+    };
   },
   startEngine: () => ({ engine: createEngine(), stop: () => undefined }),
   nextProgramNumber: () => 1,

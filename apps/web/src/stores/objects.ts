@@ -105,8 +105,11 @@ export const useObjects = defineStore('objects', () => {
       failure.value = error instanceof Error ? error.message : String(error);
       state.value = 'failed';
     } finally {
-      started.stop();
-      if (stop === started.stop) stop = undefined;
+      // Who was stopped is gone; who is done waits for the next time.
+      if (stop === started.stop) {
+        stop = undefined;
+        started.rest();
+      }
     }
   }
 

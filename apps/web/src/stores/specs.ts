@@ -1,9 +1,11 @@
 import {
   asKind,
+  columnFor,
   type ObjectSpec,
   type SpecChange,
   type SpecEdit,
   type SpecKind,
+  shapeOf,
   specOf,
   type StitchObject,
   suggestSpec,
@@ -33,6 +35,14 @@ export const useSpecs = defineStore('specs', () => {
     const program = bench.now?.view.program;
     if (program === undefined || object.value === undefined || objects.knownKey !== bench.now?.view.objectsKey) return undefined;
     return specOf(program, object.value);
+  });
+  /** The column that the object is sewn as while it is a satin. */
+  const column = computed(() => {
+    const program = bench.now?.view.program;
+    if (program === undefined || object.value === undefined || spec.value?.kind !== 'satin') return undefined;
+    const shape = shapeOf(program, object.value);
+    const found = shape.ok ? columnFor(shape.value, spec.value) : shape;
+    return found.ok ? found.value : undefined;
   });
   const current = computed(() => (read.value?.ok === true ? read.value.value : undefined));
   const whyNone = computed(() => (read.value?.ok === false ? read.value.error : ''));
@@ -125,6 +135,7 @@ export const useSpecs = defineStore('specs', () => {
       from.kind !== to.kind && `as a ${to.kind.replace('-', ' ')}`,
       from.spacing !== to.spacing && `spacing ${to.spacing.toFixed(2)}`,
       from.angle !== to.angle && `at ${to.angle.toFixed(0)}°`,
+      JSON.stringify(from.angleLines) !== JSON.stringify(to.angleLines) && 'angle lines',
       from.stitchLength !== to.stitchLength && `stitch ${to.stitchLength.toFixed(1)}`,
       from.pull !== to.pull && `compensation ${to.pull.toFixed(2)}`,
       JSON.stringify(from.underlay) !== JSON.stringify(to.underlay) && 'underlay',
@@ -164,7 +175,7 @@ export const useSpecs = defineStore('specs', () => {
   }
 
   return {
-    ...{ draft, forAlike, refusal, suggested, isWorking, object, current, whyNone, spec, isChanged, scope, pairs },
+    ...{ draft, forAlike, refusal, suggested, isWorking, object, current, whyNone, spec, column, isChanged, scope, pairs },
     ...{ change, changeKind, suggest, make, stepBack, reset },
   };
 });

@@ -8,10 +8,12 @@ import type { Projection, Sheet } from '../bench/cloth/sheet.ts';
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
 import { paintDirections, paintLayers } from '../bench/cloth/paintObjects.ts';
-import type { ClothApi, ClothObjects, PictureRequest } from './clothProtocol.ts';
+import type { ClothApi, ClothObjects, PictureRequest, ProgramChange } from './clothProtocol.ts';
 
 /** A thread thinner than this many pixels throws no shadow that can be seen. */
 const SHADOW_SEEN = 0.6;
+/** So many batches throw one shadow. */
+const SHADOW_STEP = 96;
 /** After this long a drawing looks whether it was overtaken, ms. */
 const SLICE = 24;
 
@@ -22,6 +24,7 @@ interface Known {
   objects: ClothObjects | undefined;
   /** As the cloth will show it. */
   sewn: Program | undefined;
+  readonly change: ProgramChange | undefined;
 }
 
 /** A canvas that holds what was drawn of a request, so that a replay adds to it instead of starting over. */
@@ -32,14 +35,18 @@ interface Channel {
   batches: number;
   upTo: number;
   newest: number;
+  /** The program it shows, and how that differs from the one it was made from. */
+  program: number;
+  rows: number;
+  change: ProgramChange | undefined;
 }
 
 const programs = new Map<number, Known>();
 const channels = new Map<string, Channel>();
 
 const cloth: ClothApi = {
-  setProgram(number, program) {
-    programs.set(number, { program, strokes: planStrokes(program), cover: undefined, objects: undefined, sewn: undefined });
+  setProgram(number, program, change) {
+    programs.set(number, { program, strokes: planStrokes(program), cover: undefined, objects: undefined, sewn: undefined, change });
     return Promise.resolve();
   },
   setCover(number, map) {
@@ -67,7 +74,7 @@ const cloth: ClothApi = {
   async paint(name, request) {
     let channel = channels.get(name);
     if (channel === undefined) {
-      channel = { canvas: new OffscreenCanvas(1, 1), key: '', batches: 0, upTo: 0, newest: 0 };
+      channel = { canvas: new OffscreenCanvas(1, 1), key: '', batches: 0, upTo: 0, newest: 0, program: 0, rows: 0, change: undefined };
       channels.set(name, channel);
     }
     const ticket = ++channel.newest;
@@ -87,7 +94,7 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
   const { view, size, ratio, kind, part, upTo } = request;
   const isThread = kind === 'thread' || kind === 'sewn';
   const program = kind === 'sewn' ? (known.sewn ?? known.program) : known.program;
-  const key = JSON.stringify({ ...request, upTo: 0 });
+  const key = JSON.stringify({ ...request, upTo: 0, program: 0 });
   const width = Math.max(1, Math.round(size.width * ratio));
   const height = Math.max(1, Math.round(size.height * ratio));
   const projection: Projection = {
@@ -96,7 +103,28 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
     originY: (size.height / 2 + view.y * view.scale) * ratio,
   };
   const batchCount = strokes.starts.length - 1;
-  const isGrowing = channel.key === key && upTo >= channel.upTo && kind !== 'cover' && channel.upTo < program.rowCount;
+  const changed = channel.key === key && kind === 'thread' && part === 'all' ? changeBetween(channel, request.program, known) : undefined;
+  if (changed !== undefined && channel.upTo >= channel.rows && upTo >= program.rowCount) {
+    const ctx = channel.canvas.getContext('2d')!;
+    ctx.save();
+    ctx.setTransform(1, 0, 0, 1, 0, 0);
+    ctx.beginPath();
+    const [x0, y1] = [projection.originX + changed[0] * projection.scale, projection.originY - changed[1] * projection.scale];
+    const [x1, y0] = [projection.originX + changed[2] * projection.scale, projection.originY - changed[3] * projection.scale];
+    // Whole pixels, so that no seam shows where what is new meets what stays.
+    ctx.rect(Math.floor(x0), Math.floor(y0), Math.ceil(x1) - Math.floor(x0), Math.ceil(y1) - Math.floor(y0));
+    ctx.clip();
+    paintCloth(ctx, view, size, ratio, request.look, request.clothColor);
+    const patch: Sheet = { ctx, program, strokes, projection, upTo, box: changed };
+    if (request.thickness * projection.scale > SHADOW_SEEN)
+      for (let k = 0; k < batchCount; k += SHADOW_STEP) paintShadow(patch, request.thickness, k, Math.min(batchCount, k + SHADOW_STEP));
+    paintThread(patch, request.thickness, 0, batchCount);
+    ctx.restore();
+    settle(channel, request, known, batchCount, key);
+    return true;
+  }
+  const isSame = channel.program === request.program;
+  const isGrowing = isSame && channel.key === key && upTo >= channel.upTo && kind !== 'cover' && channel.upTo < program.rowCount;
   if (!isGrowing) {
     if (channel.canvas.width !== width || channel.canvas.height !== height) channel.canvas = new OffscreenCanvas(width, height);
     channel.key = '';
@@ -122,8 +150,8 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
     const last = batchesUpTo(strokes, upTo);
     const step = 24;
     if (isThread && isWhole && !isGrowing && request.thickness * projection.scale > SHADOW_SEEN) {
-      for (let k = 0; k < batchCount; k += step * 4) {
-        paintShadow(sheet, request.thickness, k, Math.min(batchCount, k + step * 4));
+      for (let k = 0; k < batchCount; k += SHADOW_STEP) {
+        paintShadow(sheet, request.thickness, k, Math.min(batchCount, k + SHADOW_STEP));
         if (!(await pause())) return false;
       }
     }
@@ -143,9 +171,33 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
     if (kind === 'paths') paintConnectors(sheet, ratio, luminance(request.clothColor) > 0.25 ? '#14262b' : '#fffdf8');
     channel.batches = last;
   }
-  channel.key = key;
-  channel.upTo = upTo;
+  settle(channel, request, known, channel.batches, key);
   return true;
+}
+
+/** Notes what a channel shows now. */
+function settle(channel: Channel, { program, upTo }: PictureRequest, known: Known, batches: number, key: string): void {
+  Object.assign(channel, { key, upTo, batches, program, rows: known.program.rowCount, change: known.change });
+}
+
+/** What is drawn reaches so far beyond the stitches that it is drawn of, mm: a thread's thickness and its shadow. */
+const REACH = 1;
+
+/** Where the picture of a channel has to change to show another program; not known where neither was made from the other or from the same. */
+function changeBetween(shown: Channel, number: number, known: Known): Sheet['box'] | undefined {
+  const boxes: ProgramChange['box'][] = [];
+  const [a, b] = [shown.change, known.change];
+  if (shown.program === number) return undefined;
+  if (b?.from === shown.program) boxes.push(b.box);
+  else if (a?.from === number) boxes.push(a.box);
+  else if (a !== undefined && b !== undefined && a.from === b.from) boxes.push(a.box, b.box);
+  if (boxes.length === 0) return undefined;
+  return [
+    Math.min(...boxes.map((box) => box[0])) - REACH,
+    Math.min(...boxes.map((box) => box[1])) - REACH,
+    Math.max(...boxes.map((box) => box[2])) + REACH,
+    Math.max(...boxes.map((box) => box[3])) + REACH,
+  ];
 }
 
 /** How many batches have a row before `upTo`. */

@@ -33,9 +33,16 @@ export interface PictureRequest {
   readonly maxCover: number;
 }
 
+/** In which box (minX, minY, maxX, maxY, mm) a program differs from another one. */
+export interface ProgramChange {
+  readonly from: number;
+  readonly box: readonly [number, number, number, number];
+}
+
 /** What the drawing worker does. Programs and cover maps are handed over once and then known by number. */
 export interface ClothApi {
-  setProgram(number: number, program: Program): Promise<void>;
+  /** `change` says where it differs from another program that is known, so that pictures of one become pictures of the other there. */
+  setProgram(number: number, program: Program, change?: ProgramChange): Promise<void>;
   setCover(number: number, map: CoverMap): Promise<void>;
   /** Objects are known later than their program, and may be known better later still. */
   setObjects(number: number, objects: ClothObjects): Promise<void>;

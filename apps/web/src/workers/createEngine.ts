@@ -118,13 +118,13 @@ export function createEngine(): EngineApi {
       trial = made.design;
       tried = made.objects;
       const after = lightView(trial, made.maxCover);
-      const { operation, applied, refused, pairs, firstRows } = made;
-      return Promise.resolve(transfer({ after, operation, applied, refused, name, pairs, firstRows }, buffersOf(after)));
+      const { operation, applied, refused, pairs, firstRows, box } = made;
+      return Promise.resolve(transfer({ after, operation, applied, refused, name, pairs, firstRows, box }, buffersOf(after)));
     },
 
-    adaptThread(thread, way, color) {
+    adaptThread(thread, way, scope) {
       const recognition = recognized();
-      return Promise.resolve(recognition && adaptThread(current().design, recognition, thread, way, color));
+      return Promise.resolve(recognition && adaptThread(current().design, recognition, thread, way, scope));
     },
 
     proposeOpening(budget) {

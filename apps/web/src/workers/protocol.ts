@@ -1,4 +1,5 @@
 import type {
+  AdaptScope,
   AdaptWay,
   AppliedRepair,
   ClockEvent,
@@ -74,6 +75,8 @@ export interface Trial {
   readonly pairs?: SpecPairs;
   /** Where the covers of those objects would begin, by the ids that they have now. */
   readonly firstRows?: Readonly<Record<string, number>>;
+  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm. */
+  readonly box?: readonly [number, number, number, number];
 }
 
 /** Figures of objects that are sewn anew, each as it is and as it would be. Seconds, covers and gaps are estimates. */
@@ -113,7 +116,7 @@ export interface EngineApi {
   /** Works out objects sewn anew, as one step called `name`; a new thread may go with them. */
   trySpecs(name: string, edits: readonly SpecEdit[], target?: Target): Promise<Trial | SpecRefusal | undefined>;
   /** What fits the design, or one color of it, to another thread. */
-  adaptThread(thread: ThreadType, way: AdaptWay, color?: string): Promise<ThreadAdaption | undefined>;
+  adaptThread(thread: ThreadType, way: AdaptWay, scope?: AdaptScope): Promise<ThreadAdaption | undefined>;
   /** Which fills to open up until the design keeps to a number of stitches. */
   proposeOpening(budget: number): Promise<OpeningProposal | undefined>;
   /** Where penetrations will lie once the cloth has given way, and where it will show between objects. */

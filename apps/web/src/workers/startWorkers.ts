@@ -17,10 +17,34 @@ export function startEngine(): { engine: Remote<EngineApi>; stop: () => void } {
   return { engine: wrap<EngineApi>(worker), stop: () => worker.terminate() };
 }
 
-/** A worker that recognizes objects; `stop` ends it in the midst of its work. */
-export function startRecognizer(): { recognizer: Remote<RecognizeApi>; stop: () => void } {
+interface RunningRecognizer {
+  readonly worker: Worker;
+  readonly recognizer: Remote<RecognizeApi>;
+}
+
+let idle: RunningRecognizer | undefined;
+
+/**
+ * A worker that recognizes objects. `stop` ends it in the midst of its work; `rest` keeps it for the next time, when it has its code loaded and
+ * warm.
+ */
+export function startRecognizer(): { recognizer: Remote<RecognizeApi>; stop: () => void; rest: () => void } {
+  const running = idle ?? newRecognizer();
+  idle = undefined;
+  return {
+    recognizer: running.recognizer,
+    stop: () => running.worker.terminate(),
+    rest: () => {
+      if (idle === undefined) idle = running;
+      else running.worker.terminate();
+    },
+  };
+}
+
+function newRecognizer(): RunningRecognizer {
   const worker = new Worker(new URL('./recognize.worker.ts', import.meta.url), { type: 'module' });
-  return { recognizer: wrap<RecognizeApi>(worker), stop: () => worker.terminate() };
+  // The two stay together: a worker whose remote is let go ends its service.
+  return { worker, recognizer: wrap<RecognizeApi>(worker) };
 }
 
 let programs = 0;

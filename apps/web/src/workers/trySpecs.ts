@@ -29,6 +29,8 @@ export interface TriedSpecs {
   /** The objects as they would be, for predictions. */
   readonly objects: readonly StitchObject[];
   readonly maxCover: number;
+  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm. */
+  readonly box: readonly [number, number, number, number];
 }
 
 /** Sews objects anew on a design and measures both sides; the reason where none could be. */
@@ -53,8 +55,9 @@ export function trySpecs(
   const objects = asSewn(recognition.objects, after, specs, keys, operations);
   const changed = new Set(recognition.objects.flatMap((o, k) => (specs.has(o.id) ? [k] : [])));
   const sum = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0);
-  const maxCover = mapCover(after.program, after.target.thread).maxCover;
-  const seconds = (of: Design): number => runClock(of.program, of.target.machine).totals.seconds;
+  const { maxCover, seconds } = figuresOf(after);
+  const before = knownFigures.get(design) ?? figuresOf(design);
+  knownFigures.set(design, before);
   return {
     design: after,
     operation,
@@ -62,8 +65,8 @@ export function trySpecs(
     refused: refused.map((r) => ({ rule: 'spec', objects: [r.object], why: `${r.name}: ${r.why}` })),
     pairs: {
       stitches: [sum(done.map((d) => d.before)), sum(done.map((d) => d.after))],
-      seconds: [seconds(design), seconds(after)],
-      cover: [mapCover(design.program, design.target.thread).maxCover, maxCover],
+      seconds: [before.seconds, seconds],
+      cover: [before.maxCover, maxCover],
       gap: [
         predictGaps(recognition.objects, design.target, changed)[0]?.width ?? 0,
         predictGaps(objects, after.target, changed)[0]?.width ?? 0,
@@ -77,7 +80,30 @@ export function trySpecs(
     ),
     objects,
     maxCover,
+    box: boxOf(design, operations),
   };
+}
+
+/** The box around all rows that patches take away or bring, and the needle's places before and after them. */
+function boxOf({ program }: Design, operations: readonly SimpleOperation[]): TriedSpecs['box'] {
+  const [first] = operations;
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  const take = (x: number, y: number): void => {
+    [minX, minY, maxX, maxY] = [Math.min(minX, x), Math.min(minY, y), Math.max(maxX, x), Math.max(maxY, y)];
+  };
+  for (const { at, removed, inserted } of first?.id === 'replace-rows' ? first.patches : []) {
+    for (const row of [at - 1, at + removed.length]) if (row >= 0 && row < program.rowCount) take(program.x[row]!, program.y[row]!);
+    for (let row = at; row < at + removed.length; row++) take(program.x[row]!, program.y[row]!);
+    for (const row of inserted) if ('x' in row) take(row.x, row.y);
+  }
+  return [minX, minY, maxX, maxY];
+}
+
+/** Figures of a design that was tried on; it is tried on many times while a slider moves. */
+const knownFigures = new WeakMap<Design, ReturnType<typeof figuresOf>>();
+
+function figuresOf({ program, target }: Design): { readonly maxCover: number; readonly seconds: number } {
+  return { maxCover: mapCover(program, target.thread).maxCover, seconds: runClock(program, target.machine).totals.seconds };
 }
 
 /** The objects as they would be: those sewn anew where they would lie, with what they would be made with; the others where they would have moved to. */

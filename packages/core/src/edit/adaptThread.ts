@@ -3,6 +3,7 @@ import type { Design } from '../model/design.ts';
 import { threadThickness, type ThreadType } from '../model/thread.ts';
 import type { Recognition } from '../recognize/recognizeProgram.ts';
 import { specOf } from '../recognize/specOf.ts';
+import type { StitchObject } from '../recognize/stitchObject.ts';
 import type { SpecEdit } from './rebuildObjects.ts';
 
 /** By thickness a pitch goes with the root of tex; by the habit a third comes off the density with each weight down. */
@@ -33,14 +34,25 @@ export function adaptFactor(from: Pick<ThreadType, 'weight'>, to: Pick<ThreadTyp
   return LEFT_OF_DENSITY ** (step(from.weight) - step(to.weight));
 }
 
-/** The spec edits that fit a design, or what is sewn of it in one color, to another thread; never closer than the cloth bears. */
-export function adaptThread(design: Design, { objects }: Recognition, thread: ThreadType, way: AdaptWay, color?: string): ThreadAdaption {
+/** What of a design goes to the other thread: all of it, what is sewn in one color, or some objects by their ids. */
+export type AdaptScope = { readonly color: string } | { readonly objects: readonly string[] };
+
+/** The spec edits that fit a design, or a part of it, to another thread; never closer than the cloth bears. */
+export function adaptThread(
+  design: Design,
+  { objects }: Recognition,
+  thread: ThreadType,
+  way: AdaptWay,
+  scope?: AdaptScope,
+): ThreadAdaption {
+  const isMeant = ({ id, color }: StitchObject): boolean =>
+    scope === undefined || ('color' in scope ? scope.color === color : scope.objects.includes(id));
   const { fabric, thread: before } = design.target;
   const factor = adaptFactor(before, thread, way);
   const closest = (2 * threadThickness(thread)) / (SHARE_OF_LIMIT * fabric.maxCover);
   let held = 0;
   const edits = objects.flatMap((object): SpecEdit[] => {
-    if (object.role !== 'cover' || object.spacing === undefined || (color !== undefined && object.color !== color)) return [];
+    if (object.role !== 'cover' || object.spacing === undefined || !isMeant(object)) return [];
     const spec = specOf(design.program, object);
     if (!spec.ok) return [];
     const wanted = spec.value.spacing * factor;

@@ -53,7 +53,9 @@ describe('another thread', () => {
     const all = adaptThread(design, recognition, weight(12), 'thickness');
     expect(all.edits).toHaveLength(5);
     expect(all.edits[0]!.spec!.spacing).toBeCloseTo(0.73, 1);
-    expect(adaptThread(design, recognition, weight(12), 'thickness', '#fffdf8').edits).toHaveLength(2);
+    expect(adaptThread(design, recognition, weight(12), 'thickness', { color: '#fffdf8' }).edits).toHaveLength(2);
+    const [one] = all.edits;
+    expect(adaptThread(design, recognition, weight(12), 'thickness', { objects: [one!.object] }).edits).toEqual([one]);
     const fine = adaptThread(design, recognition, weight(60), 'third-off');
     expect(fine.edits.every((e) => e.spec!.spacing < 0.4)).toBe(true);
     const thin = { ...design, target: { ...design.target, fabric: { ...design.target.fabric, maxCover: 1 } } };

@@ -23,6 +23,8 @@ export interface OpeningProposal {
   readonly stitches: number;
   /** The largest saving first, as many as it takes. */
   readonly steps: readonly OpeningStep[];
+  /** Fills that could be opened besides, the largest saving first. */
+  readonly spare: readonly Omit<OpeningStep, 'total'>[];
   /** Whether the budget is reached. */
   readonly isReached: boolean;
 }
@@ -59,7 +61,7 @@ export function proposeOpening(design: Design, recognition: Recognition, budget:
     total -= step.before - step.after;
     steps.push({ ...step, total });
   }
-  return { stitches, steps, isReached: total <= budget };
+  return { stitches, steps, spare: found.slice(steps.length), isReached: total <= budget };
 }
 
 function openSpec(design: Design, object: StitchObject): ObjectSpec | undefined {

@@ -143,7 +143,27 @@ function areApart(a: readonly [number, number, number, number], b: readonly [num
 /** Edges are looked at every so many millimetres. */
 const EDGE_STEP = 0.8;
 
+interface KnownEdge {
+  readonly object: StitchObject;
+  readonly target: Target;
+  readonly places: EdgePlace[];
+}
+
+/** Edges by their outlines: designs that differ in one object are asked one after another. */
+const knownEdges = new WeakMap<Float64Array, KnownEdge>();
+
 function edgeOf(object: StitchObject, target: Target): EdgePlace[] {
+  const known = knownEdges.get(object.outline);
+  if (known?.target === target && MATTERS.every((name) => known.object[name] === object[name])) return known.places;
+  const places = walkEdge(object, target);
+  knownEdges.set(object.outline, { object, target, places });
+  return places;
+}
+
+/** What of an object the places on its edge are made of, besides the outline. */
+const MATTERS = ['kind', 'angle', 'spacing', 'rails', 'underlay', 'rebuilt'] as const satisfies readonly (keyof StitchObject)[];
+
+function walkEdge(object: StitchObject, target: Target): EdgePlace[] {
   const { outline, rails, angle = 0 } = object;
   const pull = pullOf(object, target);
   const added = object.rebuilt?.spec.pull ?? 0;
@@ -182,12 +202,14 @@ function acrossColumn({ left, right }: NonNullable<StitchObject['rails']>, x: nu
 }
 
 function nearestOn(line: Float64Array, x: number, y: number): { x: number; y: number; distance: number } {
-  let best = { x, y, distance: Infinity };
+  let best = 0;
+  let least = Infinity;
   for (let k = 0; k < line.length; k += 2) {
-    const distance = Math.hypot(line[k]! - x, line[k + 1]! - y);
-    if (distance < best.distance) best = { x: line[k]!, y: line[k + 1]!, distance };
+    const [dx, dy] = [line[k]! - x, line[k + 1]! - y];
+    const square = dx * dx + dy * dy;
+    if (square < least) [least, best] = [square, k];
   }
-  return best;
+  return line.length === 0 ? { x, y, distance: Infinity } : { x: line[best]!, y: line[best + 1]!, distance: Math.sqrt(least) };
 }
 
 /** How long the stretch of a line through a point is inside a ring, mm. */

@@ -11,7 +11,10 @@ const specs = useSpecs();
 /** How far the grip is from the middle of the object, px. */
 const REACH = 58;
 
-const fill = computed(() => (specs.spec?.kind === 'fill' && objects.selected?.role === 'cover' ? specs.spec : undefined));
+const led = computed(() => {
+  const isLed = specs.spec?.kind === 'fill' || specs.spec?.kind === 'satin';
+  return isLed && objects.selected?.role === 'cover' ? specs.spec : undefined;
+});
 const middle = computed(() => {
   const ring = objects.selected?.outline;
   if (ring === undefined || ring.length === 0) return undefined;
@@ -23,13 +26,13 @@ const middle = computed(() => {
   return toScreen(props.view, props.size, (minX + maxX) / 2, (minY + maxY) / 2);
 });
 const lines = computed(() =>
-  (fill.value?.angleLines ?? []).map(
+  (led.value?.angleLines ?? []).map(
     ([x0, y0, x1, y1]) => [toScreen(props.view, props.size, x0, y0), toScreen(props.view, props.size, x1, y1)] as const,
   ),
 );
 const grip = computed(() => {
-  if (fill.value === undefined || middle.value === undefined || lines.value.length >= 2) return undefined;
-  const turn = (fill.value.angle * Math.PI) / 180;
+  if (led.value?.kind !== 'fill' || middle.value === undefined || lines.value.length >= 2) return undefined;
+  const turn = (led.value.angle * Math.PI) / 180;
   const [dx, dy] = [Math.cos(turn) * REACH, -Math.sin(turn) * REACH];
   return { x: middle.value.x + dx, y: middle.value.y + dy, fromX: middle.value.x - dx, fromY: middle.value.y - dy };
 });
@@ -60,23 +63,51 @@ function turn(event: PointerEvent): void {
 }
 
 function bend(event: PointerEvent, at: number, end: 0 | 1): void {
+  (event.currentTarget as SVGElement).focus();
   follow(event, (x, y) => {
-    const px = Math.round((props.view.x + (x - props.size.width / 2) / props.view.scale) * 1000) / 1000;
-    const py = Math.round((props.view.y - (y - props.size.height / 2) / props.view.scale) * 1000) / 1000;
-    specs.change({
-      angleLines: fill.value!.angleLines.map(([x0, y0, x1, y1], k): [number, number, number, number] =>
-        k !== at ? [x0, y0, x1, y1] : end === 0 ? [px, py, x1, y1] : [x0, y0, px, py],
-      ),
-    });
+    const px = props.view.x + (x - props.size.width / 2) / props.view.scale;
+    const py = props.view.y - (y - props.size.height / 2) / props.view.scale;
+    moveEnd(at, end, () => [px, py]);
   });
 }
 
-function onKey(event: KeyboardEvent): void {
-  const by = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key];
-  if (by === undefined || fill.value === undefined) return;
+/** Moves one end of an angle line; `to` gets where it is, mm. */
+function moveEnd(at: number, end: 0 | 1, to: (x: number, y: number) => [number, number]): void {
+  const thousandth = (v: number): number => Math.round(v * 1000) / 1000;
+  specs.change({
+    angleLines: led.value!.angleLines.map((line, k): [number, number, number, number] => {
+      if (k !== at) return line;
+      const [px, py] = to(line[end * 2]!, line[end * 2 + 1]!).map(thousandth) as [number, number];
+      return end === 0 ? [px, py, line[2], line[3]] : [line[0], line[1], px, py];
+    }),
+  });
+}
+
+const ARROWS: Readonly<Record<string, readonly [dx: number, dy: number]>> = {
+  ArrowUp: [0, 1],
+  ArrowRight: [1, 0],
+  ArrowDown: [0, -1],
+  ArrowLeft: [-1, 0],
+};
+
+function onLineKey(event: KeyboardEvent, at: number, end: 0 | 1): void {
+  const by = ARROWS[event.key];
+  const isAway = event.key === 'Delete' || event.key === 'Backspace';
+  if (led.value === undefined || (by === undefined && !isAway)) return;
   event.preventDefault();
   event.stopPropagation();
-  specs.change({ angle: (((Math.round(fill.value.angle) + by * (event.shiftKey ? 10 : 1)) % 180) + 180) % 180 });
+  const step = event.shiftKey ? 1 : 0.2;
+  if (by !== undefined) moveEnd(at, end, (x, y) => [x + by[0] * step, y + by[1] * step]);
+  else specs.change({ angleLines: led.value.angleLines.filter((_, k) => k !== at) });
+}
+
+function onKey(event: KeyboardEvent): void {
+  const by = ARROWS[event.key];
+  if (by === undefined || led.value === undefined) return;
+  event.preventDefault();
+  event.stopPropagation();
+  const turned = Math.round(led.value.angle) + (by[0] + by[1]) * (event.shiftKey ? 10 : 1);
+  specs.change({ angle: ((turned % 180) + 180) % 180 });
 }
 </script>
 
@@ -95,7 +126,7 @@ function onKey(event: KeyboardEvent): void {
         aria-label="Angle of the rows"
         aria-valuemin="0"
         aria-valuemax="180"
-        :aria-valuenow="Math.round(fill!.angle)"
+        :aria-valuenow="Math.round(led!.angle)"
         @pointerdown.stop.prevent="turn"
         @keydown="onKey"
       />
@@ -103,8 +134,19 @@ function onKey(event: KeyboardEvent): void {
     <g v-for="([a, b], k) in lines" :key="k">
       <path :d="`M${a.x} ${a.y}L${b.x} ${b.y}`" class="halo" />
       <path :d="`M${a.x} ${a.y}L${b.x} ${b.y}`" class="line" />
-      <circle :cx="a.x" :cy="a.y" r="7" class="grip" @pointerdown.stop.prevent="bend($event, k, 0)" />
-      <circle :cx="b.x" :cy="b.y" r="7" class="grip" @pointerdown.stop.prevent="bend($event, k, 1)" />
+      <circle
+        v-for="(at, end) in [a, b]"
+        :key="end"
+        :cx="at.x"
+        :cy="at.y"
+        r="7"
+        class="grip"
+        tabindex="0"
+        role="button"
+        :aria-label="`${end === 0 ? 'Start' : 'End'} of angle line ${k + 1}`"
+        @pointerdown.stop.prevent="bend($event, k, end as 0)"
+        @keydown="onLineKey($event, k, end as 0)"
+      />
     </g>
   </svg>
 </template>
@@ -136,6 +178,12 @@ function onKey(event: KeyboardEvent): void {
   stroke-width: 2.5;
   pointer-events: auto;
   cursor: grab;
+}
+
+.grip:focus-visible {
+  fill: #ffe9a8;
+  stroke-width: 4;
+  outline: none;
 }
 
 .grip:active {

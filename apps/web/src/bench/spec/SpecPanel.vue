@@ -5,6 +5,8 @@ import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { useSpecs } from '../../stores/specs.ts';
+import AngleLineTools from './AngleLineTools.vue';
+import SpecChoice from './SpecChoice.vue';
 import SpecPairs from './SpecPairs.vue';
 import SpecValue from './SpecValue.vue';
 import UnderlayEditor from './UnderlayEditor.vue';
@@ -17,7 +19,6 @@ const notices = useNotices();
 const spec = computed(() => specs.spec);
 const bands = computed(() => (spec.value === undefined || bench.now === undefined ? {} : bandsOf(spec.value, bench.now.view.target)));
 const has = (name: keyof ObjectSpec): boolean => spec.value !== undefined && SPEC_VALUES[spec.value.kind].includes(name);
-const isTurning = computed(() => (spec.value?.angleLines.length ?? 0) >= 2);
 const alikeCount = computed(() => objects.alike.filter((o) => o.role === 'cover').length);
 
 /** Ways to sew as they are spoken of: some are one kind with another value. */
@@ -39,40 +40,13 @@ const MANNERS: readonly {
 ];
 const manner = computed(() => MANNERS.find((m) => spec.value !== undefined && m.is(spec.value))?.name ?? '');
 
-function changeManner(event: Event): void {
-  const wanted = MANNERS.find((m) => m.name === (event.target as HTMLSelectElement).value);
+function changeManner(name: string): void {
+  const wanted = MANNERS.find((m) => m.name === name);
   if (wanted === undefined || spec.value === undefined) return;
   if (wanted.kind !== spec.value.kind) specs.changeKind(wanted.kind);
   const isClosing = wanted.name === 'fill' && spec.value.kind === 'fill' && spec.value.spacing >= 0.9;
   const closed = isClosing ? { spacing: bench.now!.view.target.fabric.fillSpacing } : {};
   if (Object.keys(wanted.values).length > 0 || isClosing) specs.change({ ...wanted.values, ...closed });
-}
-
-/** Two angle lines across the object to begin with: a little to either side of its present angle. */
-function turnRows(): void {
-  const box = objects.selected?.outline;
-  if (spec.value === undefined || box === undefined) return;
-  if (isTurning.value) {
-    specs.change({ angleLines: [] });
-    return;
-  }
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let k = 0; k < box.length; k += 2) {
-    [minX, maxX] = [Math.min(minX, box[k]!), Math.max(maxX, box[k]!)];
-    [minY, maxY] = [Math.min(minY, box[k + 1]!), Math.max(maxY, box[k + 1]!)];
-  }
-  const [cx, cy] = [(minX + maxX) / 2, (minY + maxY) / 2];
-  const reach = 0.25 * Math.min(maxX - minX, maxY - minY);
-  const turn = (spec.value.angle * Math.PI) / 180;
-  const line = (side: 1 | -1): [number, number, number, number] => {
-    const [x, y] = [cx - Math.sin(turn) * reach * side, cy + Math.cos(turn) * reach * side];
-    const at = turn + side * 0.2;
-    const thousandth = (v: number): number => Math.round(v * 1000) / 1000;
-    return [x - Math.cos(at) * reach, y - Math.sin(at) * reach, x + Math.cos(at) * reach, y + Math.sin(at) * reach].map((v) =>
-      thousandth(v),
-    ) as [number, number, number, number];
-  };
-  specs.change({ angleLines: [line(-1), line(1)] });
 }
 
 async function attempt(act: () => Promise<boolean>): Promise<void> {
@@ -83,138 +57,95 @@ async function attempt(act: () => Promise<boolean>): Promise<void> {
   }
 }
 
+interface Row {
+  readonly name: 'spacing' | 'stitchLength' | 'angle' | 'pull' | 'splitLength' | 'width';
+  readonly label: string;
+  readonly unit: string;
+  readonly min: number;
+  readonly max: number;
+  readonly step: number;
+  readonly isRatio?: true;
+}
+
+/** An axis in degrees from 0 to below 180. */
+const axis = (angle: number): number => ((angle % 180) + 180) % 180;
+
+/** The values of the spec's kind that are numbers on a scale, in the order they are set in. */
+const rows = computed((): Row[] => {
+  const { kind, angleLines } = spec.value!;
+  const isLine = kind === 'edge-stitch' || objects.selected?.kind === 'run';
+  const isTurning = kind === 'fill' && angleLines.length >= 2;
+  const all: (Row | false)[] = [
+    {
+      ...{ name: 'spacing', label: 'Spacing', unit: 'mm', step: 0.01, isRatio: true },
+      ...{ min: kind === 'satin' || kind === 'fill' ? 0.2 : 0.5, max: kind === 'satin' ? 1.5 : 5 },
+    },
+    { name: 'stitchLength', label: 'Stitch length', unit: 'mm', min: 1, max: 7, step: 0.1 },
+    !isTurning && { name: 'angle', label: 'Angle', unit: '°', min: 0, max: 179, step: 1 },
+    { name: 'pull', label: 'Compensation', unit: 'mm', min: 0, max: 0.8, step: 0.01 },
+    { name: 'splitLength', label: 'Throws split above', unit: 'mm', min: 3, max: 12, step: 0.1 },
+    isLine && { name: 'width', label: kind === 'edge-stitch' ? 'Prongs reach' : 'Width', unit: 'mm', min: 0.6, max: 8, step: 0.1 },
+  ];
+  return all.filter((row): row is Row => row !== false && has(row.name));
+});
+const read = (of: ObjectSpec, name: Row['name']): number => (name === 'angle' ? axis(of.angle) : of[name]);
+
 const OFFSETS = [
-  [0.25, 'a quarter'],
-  [0.3, 'three tenths'],
-  [0.333, 'a third'],
-  [0.5, 'half'],
+  ['0.25', 'a quarter'],
+  ['0.3', 'three tenths'],
+  ['0.333', 'a third'],
+  ['0.5', 'half'],
+  ['random', 'chance'],
+] as const;
+const ROW_ENDS = [
+  ['slanted', 'slanting over'],
+  ['square', 'square'],
+] as const;
+const TIES = [
+  ['to-and-fro', 'to and fro'],
+  ['triangle', 'small triangle'],
+  ['none', 'none'],
 ] as const;
 const offset = computed(() => {
   const value = spec.value?.offset;
   if (value === 'random' || value === undefined) return 'random';
-  return String(OFFSETS.reduce((a, [v]) => (Math.abs(v - value) < Math.abs(a - value) ? v : a), 0.25));
+  return OFFSETS.slice(0, -1).reduce((a, [v]) => (Math.abs(Number(v) - value) < Math.abs(Number(a) - value) ? v : a), '0.25' as string);
 });
-function changeOffset(event: Event): void {
-  const { value } = event.target as HTMLSelectElement;
-  specs.change({ offset: value === 'random' ? 'random' : Number(value) });
-}
 </script>
 
 <template>
   <div v-if="spec" class="spec" aria-label="Spec">
-    <div class="line">
-      <label for="manner">Sewn as</label>
-      <select id="manner" :value="manner" @change="changeManner">
-        <option v-for="m in MANNERS" :key="m.name" :value="m.name">{{ m.name }}</option>
-      </select>
-    </div>
+    <SpecChoice label="Sewn as" :value="manner" :choices="MANNERS.map((m) => [m.name, m.name] as const)" @change="changeManner" />
     <p class="state muted">
       {{ objects.selected?.rebuilt ? 'Sewn from this spec' : 'As recognized; its own stitches are kept until a value changes' }}
     </p>
-    <SpecValue
-      v-if="has('spacing')"
-      label="Spacing"
-      unit="mm"
-      :value="spec.spacing"
-      :before="specs.current?.spacing"
-      :min="spec.kind === 'satin' || spec.kind === 'fill' ? 0.2 : 0.5"
-      :max="spec.kind === 'satin' ? 1.5 : 5"
-      :step="0.01"
-      :band="bands.spacing"
-      is-ratio
-      @change="specs.change({ spacing: $event })"
-    />
-    <SpecValue
-      v-if="has('stitchLength')"
-      label="Stitch length"
-      unit="mm"
-      :value="spec.stitchLength"
-      :before="specs.current?.stitchLength"
-      :min="1"
-      :max="7"
-      :step="0.1"
-      :band="bands.stitchLength"
-      @change="specs.change({ stitchLength: $event })"
-    />
-    <SpecValue
-      v-if="has('angle') && !isTurning"
-      label="Angle"
-      unit="°"
-      :value="((spec.angle % 180) + 180) % 180"
-      :before="specs.current && ((specs.current.angle % 180) + 180) % 180"
-      :min="0"
-      :max="179"
-      :step="1"
-      @change="specs.change({ angle: $event })"
-    />
-    <p v-if="has('angleLines')" class="turn">
-      <button type="button" :aria-pressed="isTurning" @click="turnRows">
-        {{ isTurning ? 'Rows straight again' : 'Let the rows turn' }}
-      </button>
-      <span class="muted">{{ isTurning ? 'drag the ends of the lines on the cloth' : 'or drag the grip on the cloth' }}</span>
-    </p>
-    <SpecValue
-      v-if="has('pull')"
-      label="Compensation"
-      unit="mm"
-      :value="spec.pull"
-      :before="specs.current?.pull"
-      :min="0"
-      :max="0.8"
-      :step="0.01"
-      :band="bands.pull"
-      @change="specs.change({ pull: $event })"
-    />
-    <SpecValue
-      v-if="has('splitLength')"
-      label="Throws split above"
-      unit="mm"
-      :value="spec.splitLength"
-      :before="specs.current?.splitLength"
-      :min="3"
-      :max="12"
-      :step="0.1"
-      :band="bands.splitLength"
-      @change="specs.change({ splitLength: $event })"
-    />
-    <SpecValue
-      v-if="has('width') && (spec.kind === 'edge-stitch' || objects.selected?.kind === 'run')"
-      :label="spec.kind === 'edge-stitch' ? 'Prongs reach' : 'Width'"
-      unit="mm"
-      :value="spec.width"
-      :before="specs.current?.width"
-      :min="0.6"
-      :max="8"
-      :step="0.1"
-      @change="specs.change({ width: $event })"
-    />
+    <template v-for="row in rows" :key="row.name">
+      <SpecValue
+        v-bind="row"
+        :value="read(spec, row.name)"
+        :before="specs.current && read(specs.current, row.name)"
+        :band="row.name in bands ? bands[row.name as 'spacing'] : undefined"
+        @change="specs.change({ [row.name]: $event })"
+      />
+      <AngleLineTools v-if="row.name === (spec.kind === 'satin' ? 'spacing' : 'angle')" />
+    </template>
+    <AngleLineTools v-if="spec.kind === 'fill' && spec.angleLines.length >= 2" />
     <UnderlayEditor v-if="has('underlay')" :layers="spec.underlay" :cover-angle="spec.angle" @change="specs.change({ underlay: $event })" />
-    <div v-if="has('offset')" class="line">
-      <label for="offset">Rows shifted by</label>
-      <select id="offset" :value="offset" @change="changeOffset">
-        <option v-for="[value, words] in OFFSETS" :key="value" :value="String(value)">{{ words }}</option>
-        <option value="random">chance</option>
-      </select>
-    </div>
-    <div v-if="has('rowEnds')" class="line">
-      <label for="row-ends">Row ends</label>
-      <select
-        id="row-ends"
-        :value="spec.rowEnds"
-        @change="specs.change({ rowEnds: ($event.target as HTMLSelectElement).value as 'square' })"
-      >
-        <option value="slanted">slanting over</option>
-        <option value="square">square</option>
-      </select>
-    </div>
-    <div class="line">
-      <label for="tie">Locks</label>
-      <select id="tie" :value="spec.tie" @change="specs.change({ tie: ($event.target as HTMLSelectElement).value as 'triangle' })">
-        <option value="to-and-fro">to and fro</option>
-        <option value="triangle">small triangle</option>
-        <option value="none">none</option>
-      </select>
-    </div>
+    <SpecChoice
+      v-if="has('offset')"
+      label="Rows shifted by"
+      :value="offset"
+      :choices="OFFSETS"
+      @change="specs.change({ offset: $event === 'random' ? 'random' : Number($event) })"
+    />
+    <SpecChoice
+      v-if="has('rowEnds')"
+      label="Row ends"
+      :value="spec.rowEnds"
+      :choices="ROW_ENDS"
+      @change="specs.change({ rowEnds: $event as 'square' })"
+    />
+    <SpecChoice label="Locks" :value="spec.tie" :choices="TIES" @change="specs.change({ tie: $event as 'triangle' })" />
     <label v-if="alikeCount > 1" class="alike">
       <input v-model="specs.forAlike" type="checkbox" /> for all {{ alikeCount }} like this
     </label>
@@ -251,45 +182,9 @@ function changeOffset(event: Event): void {
   flex-direction: column;
 }
 
-.line {
-  display: flex;
-  gap: 8px;
-  justify-content: space-between;
-  align-items: center;
-  padding: 6px 0;
-  border-top: 1px solid var(--line-soft);
-}
-
-.line label {
-  color: var(--ink-2);
-}
-
 .state {
   padding-bottom: 4px;
   font-size: 12px;
-}
-
-.turn {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  padding-bottom: 6px;
-  font-size: 12px;
-}
-
-.turn button {
-  padding: 2px 7px;
-  border: 1px solid var(--line);
-  border-radius: 5px;
-  background: none;
-  color: var(--sea);
-  font: inherit;
-  white-space: nowrap;
-  cursor: pointer;
-}
-
-.turn button[aria-pressed='true'] {
-  background: var(--sea-soft);
 }
 
 .alike {

@@ -15,13 +15,14 @@ jest.unstable_mockModule('../../workers/startWorkers.ts', () => ({
     dropProgram: () => Promise.resolve(),
     setSewn: () => Promise.resolve(),
   }),
-  startRecognizer: () => ({ recognizer: createRecognizer(), stop: () => undefined }),
-  startEngine: () => ({ engine: createEngine(), stop: () => undefined }),
+  startRecognizer: () => ({ recognizer: createRecognizer(), stop: () => undefined, rest: () => undefined }),
+  startEngine: () => ({ engine: createEngine(), stop: () => undefined, rest: () => undefined }),
   nextProgramNumber: () => 1,
 }));
 const { useBench } = await import('../../stores/bench.ts');
 const { useObjects } = await import('../../stores/objects.ts');
 const { useSpecs } = await import('../../stores/specs.ts');
+const { firstTurn, nextAcross, nextBetween } = await import('./angleLines.ts');
 const { default: SpecValue } = await import('./SpecValue.vue');
 const { default: SpecPairs } = await import('./SpecPairs.vue');
 const { default: UnderlayEditor } = await import('./UnderlayEditor.vue');
@@ -54,7 +55,7 @@ async function layOnBench() {
   const opened = await engine.open(file, defaultTarget(), []);
   const bench = useBench();
   bench.knowObjects = (key, known, owners) => engine.knowObjects(key, known, owners);
-  bench.adaptThread = ((thread, way, color) => engine.adaptThread(thread, way, color)) as typeof bench.adaptThread;
+  bench.adaptThread = ((thread, way, scope) => engine.adaptThread(thread, way, scope)) as typeof bench.adaptThread;
   bench.proposeOpening = ((budget) => engine.proposeOpening(budget)) as typeof bench.proposeOpening;
   bench.trySpecs = async (name, edits, target) => {
     const tried = await engine.trySpecs(name, edits, target);
@@ -183,6 +184,29 @@ describe('the grip on the cloth', () => {
   });
 });
 
+describe('angle lines', () => {
+  const outline = Float64Array.of(0, 0, 30, 0, 30, 20, 0, 20);
+  const column = { left: Float64Array.of(0, 4, 40, 4), right: Float64Array.of(0, 0, 40, 0) };
+
+  test('begin as two on either side of the present angle, and another goes between the two farthest apart', () => {
+    const [a, b] = firstTurn(outline, 90);
+    const angleOf = (l: readonly number[]): number => (Math.atan2(l[3]! - l[1]!, l[2]! - l[0]!) * 180) / Math.PI;
+    expect(angleOf(a!) + angleOf(b!)).toBeCloseTo(180, 1);
+    expect(angleOf(b!) - angleOf(a!)).toBeCloseTo(23, 0);
+    // Whichever way the lines were drawn, the one between runs with them.
+    const turned: typeof b = [b![2], b![3], b![0], b![1]];
+    expect(nextBetween([a!, turned])[1]!.map(Math.abs)).toEqual(nextBetween([a!, b!])[1]!.map(Math.abs));
+    expect(nextBetween([a!, b!])).toHaveLength(3);
+  });
+
+  test('of a column go across it where none is near, until there are lines all along', () => {
+    const lines: ReturnType<typeof firstTurn> = [];
+    for (let next = nextAcross(column, lines); next !== undefined; next = nextAcross(column, lines)) lines.push(next);
+    expect(lines[0]).toEqual([20, 4, 20, 0]);
+    expect(lines.map((l) => l[0])).toEqual([20, 10, 30, 5, 15, 25, 35]);
+  });
+});
+
 describe('the whole design', () => {
   test('is tried with another thread, its factor and needle said, and opened up step by step as far as one wants', async () => {
     const { bench } = await layOnBench();
@@ -207,11 +231,41 @@ describe('the whole design', () => {
     await settled();
     const steps = tools.findAll('.steps li');
     expect(steps).toHaveLength(3);
-    expect(tools.text()).toContain('Not reached');
+    expect(tools.text()).toContain('what is left are satins, runs and small fills');
     const both = bench.trial!.shown.view.figures.stitches;
     await steps[2]!.find('input').trigger('change');
     await settled();
-    expect(bench.trial!.shown.view.figures.stitches).toBeGreaterThan(both);
+    const one = bench.trial!.shown.view.figures.stitches;
+    expect(one).toBeGreaterThan(both);
+    // Any of them is taken or left, whatever its place; what is shown beside it is what it would save.
+    await steps[1]!.find('input').trigger('change');
+    await settled();
+    expect(bench.trial).toBeUndefined();
+    expect(steps[1]!.find('b').text()).toMatch(/^−[\d,]+/);
+    await steps[2]!.find('input').trigger('change');
+    await settled();
+    expect(bench.trial!.trial.name).toBe('open up 1 of the fills');
+    await steps[2]!.find('button').trigger('click');
+    expect(tools.emitted('look')).toHaveLength(1);
+  });
+
+  test('goes to another thread for one object only, where one is selected', async () => {
+    const { bench, objects } = await layOnBench();
+    const tools = show(DesignTools);
+    await settled();
+    const words = (): string[] => tools.findAll('[aria-label="What to adapt"] option').map((o) => o.text());
+    expect(words()[0]).toBe('whole design');
+    objects.select(objects.objects.find((o) => o.kind === 'fill'));
+    await settled();
+    expect(words()[1]).toMatch(/^only fill, /);
+    await tools.find('[aria-label="Thread to adapt to"]').setValue('cotton-12');
+    await tools.find('[aria-label="What to adapt"]').setValue('object');
+    await tools.findAll('button')[0]!.trigger('click');
+    await settled();
+    expect(bench.trial!.trial.name).toMatch(/^only fill, .* for 12-weight cotton, by thickness$/);
+    expect(bench.trial!.shown.view.target.thread.weight).toBe(bench.now!.view.target.thread.weight);
+    const [before, after] = bench.trial!.trial.pairs!.stitches;
+    expect(after).toBeLessThan(before);
   });
 
   test('shows where gaps open', () => {
