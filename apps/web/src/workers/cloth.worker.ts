@@ -103,6 +103,7 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
     originY: (size.height / 2 + view.y * view.scale) * ratio,
   };
   const batchCount = strokes.starts.length - 1;
+  if (channel.key === key && channel.program === request.program && channel.upTo === upTo) return true;
   const changed = channel.key === key && kind === 'thread' && part === 'all' ? changeBetween(channel, request.program, known) : undefined;
   if (changed !== undefined && channel.upTo >= channel.rows && upTo >= program.rowCount) {
     const ctx = channel.canvas.getContext('2d')!;
