@@ -1,11 +1,7 @@
-import type { ObjectPart } from '../generate/collector.ts';
 import { generateObject } from '../generate/generateObject.ts';
-import { generateLock } from '../generate/tie.ts';
-import { createWalk } from '../generate/walker.ts';
-import { roundToThousandth } from '../geometry/number.ts';
 import type { Design } from '../model/design.ts';
-import { COLOR, JUMP, type Program, STITCH, STOP, TRIM } from '../model/program.ts';
-import type { RebuiltObject, RebuiltPart } from '../model/rebuilt.ts';
+import { COLOR, type Program, STITCH, STOP } from '../model/program.ts';
+import type { RebuiltObject } from '../model/rebuilt.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import type { PatchRow } from '../model/rowValue.ts';
 import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
@@ -14,6 +10,7 @@ import { shapeOf, specOf } from '../recognize/specOf.ts';
 import type { StitchObject } from '../recognize/stitchObject.ts';
 import type { SimpleOperation } from './operation.ts';
 import { type Patch, replaceRows } from './patch.ts';
+import { findContext, RebuiltRows } from './rebuildRows.ts';
 
 /** One object and what it is to be sewn like; null gives it its own stitches back. */
 export interface SpecEdit {
@@ -42,11 +39,6 @@ export interface Rebuild {
   readonly done: readonly RebuildReport[];
   readonly refused: readonly { readonly object: string; readonly name: string; readonly why: string }[];
 }
-
-/** A stitch carries over up to this far, mm. Common practice: 2 mm need no jump. */
-const CARRY = 2;
-/** What is not carried over but lies inside the shape is walked; the end of an object this near (mm) to where it was needs nothing. */
-const SAME_PLACE = 0.3;
 
 /**
  * Sews objects anew from their specs. A rebuilt object keeps its place in the order, its thread, its way in and its way out; its underlay and ties
@@ -117,7 +109,7 @@ function rebuildObject({ program }: Design, recognition: Recognition, object: St
   const context = findContext(program, first, last);
   const generated = generateObject(shape.value, spec, { from: context.entry, to: context.exit });
   if (!generated.ok) return generated;
-  const rows = new Rows(context, spec);
+  const rows = new RebuiltRows(context, spec);
   for (const part of generated.value.parts) rows.add(part);
   rows.finish(shape.value);
   // A jump to where the object used to begin gives way to one to where it begins.
@@ -171,148 +163,4 @@ function findPlace(
 function isTie(objects: readonly StitchObject[], ownerOfRow: Int32Array, row: number, cover: StitchObject): boolean {
   const object = objects[ownerOfRow[row] ?? -1];
   return object?.role === 'tie' && object.thread === cover.thread;
-}
-
-/** What stands before and after an object's rows. */
-interface Context {
-  /** The first row to replace: the object's first, or that of jumps right before it. */
-  readonly from: number;
-  readonly entry: { readonly x: number; readonly y: number };
-  readonly exit: { readonly x: number; readonly y: number };
-  /** The needle comes sewing, or goes on sewing to the next row. */
-  readonly isSewnInto: boolean;
-  readonly isSewnOn: boolean;
-  /** The thread starts or is cut there, and wants a lock. */
-  readonly isThreadStart: boolean;
-  readonly isThreadEnd: boolean;
-  readonly next: { readonly x: number; readonly y: number } | undefined;
-}
-
-function findContext(program: Program, first: number, last: number): Context {
-  const { x, y, command } = program;
-  const isSewnInto = first > 0 && command[first - 1] === STITCH;
-  const isSewnOn = last + 1 < program.rowCount && command[last + 1] === STITCH;
-  let from = first;
-  while (from > 0 && command[from - 1] === JUMP) from--;
-  const at = isSewnInto ? first - 1 : first;
-  let before = from - 1;
-  while (before >= 0 && command[before] === JUMP) before--;
-  let after = last + 1;
-  while (after < program.rowCount && command[after] === JUMP) after++;
-  return {
-    from,
-    entry: { x: x[at]!, y: y[at]! },
-    exit: { x: x[last]!, y: y[last]! },
-    isSewnInto,
-    isSewnOn,
-    isThreadStart: !isSewnInto && (before < 0 || command[before] === TRIM || command[before] === COLOR),
-    isThreadEnd: !isSewnOn && (after >= program.rowCount || command[after] !== STITCH),
-    next: isSewnOn ? { x: x[last + 1]!, y: y[last + 1]! } : undefined,
-  };
-}
-
-/** Rows of an object in the making, with its locks and the ways between its parts. */
-class Rows {
-  readonly rows: PatchRow[] = [];
-  readonly parts: RebuiltPart[] = [];
-  readonly notes: string[] = [];
-  private readonly context: Context;
-  private readonly spec: ObjectSpec;
-  private x: number;
-  private y: number;
-  /** Whether thread is held, so that a stitch sews on from here. */
-  private isHeld: boolean;
-  private isFirst = true;
-  /** A lock is due as soon as it is known which way the sewing goes on. */
-  private wantsLock = false;
-
-  constructor(context: Context, spec: ObjectSpec) {
-    this.context = context;
-    this.spec = spec;
-    this.isHeld = context.isSewnInto;
-    this.x = context.isSewnInto ? context.entry.x : NaN;
-    this.y = context.isSewnInto ? context.entry.y : NaN;
-  }
-
-  add(part: ObjectPart): void {
-    const { points, role, layer, isApart } = part;
-    let from = 0;
-    if (isApart) {
-      const [x, y] = [roundToThousandth(points[0]!), roundToThousandth(points[1]!)];
-      from = 2;
-      const gap = Math.hypot(x - this.x, y - this.y);
-      if (!this.isHeld || gap > CARRY) {
-        const needsLock = this.isFirst ? this.context.isThreadStart || this.isHeld : true;
-        if (this.isHeld) this.cut();
-        this.rows.push({ command: 'jump', x, y });
-        this.stitch(x, y);
-        this.wantsLock = needsLock;
-      } else if (gap > SAME_PLACE) this.stitch(x, y);
-    }
-    this.isFirst = false;
-    if (points.length <= from) return;
-    if (this.wantsLock) this.lock(points[from]!, points[from + 1]!);
-    this.wantsLock = false;
-    const first = this.rows.length;
-    for (let k = from; k < points.length; k += 2) this.stitch(points[k]!, points[k + 1]!);
-    this.mark(role, first, layer);
-  }
-
-  /** Leads to where the object ended before, where the next one is sewn on from. */
-  finish(shape: ObjectShape): void {
-    const { exit, isSewnOn, isThreadEnd, next } = this.context;
-    if (this.rows.length === 0) return;
-    if (isThreadEnd) {
-      const before = this.rows[this.rows.length - 2];
-      if (before?.command === 'stitch') this.lock(before.x, before.y);
-      return;
-    }
-    const gap = Math.hypot(exit.x - this.x, exit.y - this.y);
-    if (!isSewnOn || gap < SAME_PLACE || (next !== undefined && Math.hypot(next.x - this.x, next.y - this.y) <= CARRY)) return;
-    const way = createWalk(ringsOf(shape))(this.x, this.y, exit.x, exit.y);
-    if (way === undefined && gap > CARRY) {
-      this.cut();
-      this.rows.push({ command: 'jump', x: exit.x, y: exit.y });
-      this.stitch(exit.x, exit.y);
-      if (next !== undefined) this.lock(next.x, next.y);
-      this.notes.push('it ends apart from the next object now, so the thread is cut between them');
-      return;
-    }
-    const first = this.rows.length;
-    for (let k = 0; way !== undefined && k < way.length; k += 2) this.stitch(way[k]!, way[k + 1]!);
-    this.stitch(exit.x, exit.y);
-    this.mark('travel', first);
-  }
-
-  private stitch(px: number, py: number): void {
-    [this.x, this.y] = [roundToThousandth(px), roundToThousandth(py)];
-    this.rows.push({ command: 'stitch', x: this.x, y: this.y });
-    this.isHeld = true;
-  }
-
-  private lock(towardX: number, towardY: number): void {
-    const first = this.rows.length;
-    const points = generateLock(this.x, this.y, towardX, towardY, this.spec.tie);
-    for (let k = 0; k < points.length; k += 2) this.stitch(points[k]!, points[k + 1]!);
-    this.mark('tie', first);
-  }
-
-  private cut(): void {
-    const before = this.rows[this.rows.length - 2];
-    if (before?.command === 'stitch') this.lock(before.x, before.y);
-    this.rows.push({ command: 'trim' });
-    this.isHeld = false;
-  }
-
-  private mark(role: RebuiltPart['role'], first: number, layer?: RebuiltPart['layer']): void {
-    if (this.rows.length > first) this.parts.push({ role, ...(layer === undefined ? {} : { layer }), first, last: this.rows.length - 1 });
-  }
-}
-
-function ringsOf(shape: ObjectShape): Float64Array[] {
-  if (shape.kind === 'area') return shape.rings.map((ring) => Float64Array.from(ring));
-  if (shape.kind === 'line') return [];
-  const right: number[] = [];
-  for (let k = shape.right.length - 2; k >= 0; k -= 2) right.push(shape.right[k]!, shape.right[k + 1]!);
-  return [Float64Array.from([...shape.left, ...right])];
 }

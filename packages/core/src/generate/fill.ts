@@ -1,6 +1,6 @@
 import { offsetRings } from '../geometry/offset.ts';
 import { thinPath } from '../geometry/smoothPath.ts';
-import type { AngleLine } from './rowLines.ts';
+import { checkSpec, type FillEnds, type FillSpec } from './fillSpec.ts';
 import { parallelLines, turningLines } from './rowLines.ts';
 import { type Exploration, explore, pullTight } from './corridor.ts';
 import { repairShape } from './repairShape.ts';
@@ -10,33 +10,6 @@ import { alongRing, nearestCorner } from './ringWay.ts';
 import { shortenCrowded, widenSpans } from './rowEnds.ts';
 import { generateRun } from './run.ts';
 import { alongLine, cutSpans, findSections, nearestSpan, type Section, type Spans } from './spans.ts';
-
-export interface FillSpec {
-  /** Same-direction pitch, mm: the distance from a row to the one after the next. */
-  readonly spacing: number;
-  /** Degrees, counter-clockwise from +x. */
-  readonly angle: number;
-  /** Straights that say how rows run where they lie; rows turn from each to the next. Fewer than two leave `angle` in force. */
-  readonly angleLines?: readonly AngleLine[];
-  /** mm. */
-  readonly stitchLength: number;
-  /** By how much of a stitch the penetrations of one row are shifted against those of the row before; `random` differs from row to row. */
-  readonly offset: number | 'random';
-  /**
-   * How a row's end leads to the next row: by a penetration of its own at the start of it, or slanting into it. Left out, it slants where the
-   * rows are so near that a stitch between them would be tiny.
-   */
-  readonly rowEnds?: 'square' | 'slanted';
-  /** How far rows reach beyond the outline at either end, mm. */
-  readonly pull?: number;
-  /** Length of stitches that walk from section to section under the rows, mm. */
-  readonly travelLength?: number;
-}
-
-export interface FillEnds {
-  readonly from?: { readonly x: number; readonly y: number };
-  readonly to?: { readonly x: number; readonly y: number };
-}
 
 /** A grid penetration nearer to a row's end than this is left out, mm. */
 const NEAR_END = 0.9;
@@ -98,19 +71,6 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, end
   const edges = isOpen ? offsetRings(shape.value.rings, -EDGE_INSET).map((ring) => densify(ring)) : [];
   return ways.count === 0 ? [] : new FillSewing(spans, ways, edges, spec, ends).sew();
 }
-
-/** Refuses what would never end or give no stitch. */
-export function checkSpec({ spacing, stitchLength, angle, pull = 0 }: Pick<FillSpec, 'spacing' | 'stitchLength' | 'angle' | 'pull'>): void {
-  if (!(spacing >= LEAST_SPACING)) throw new RangeError(`a fill needs a spacing of ${LEAST_SPACING} mm or more, got ${spacing}`);
-  if (!(stitchLength >= LEAST_STITCH)) throw new RangeError(`a fill needs stitches of ${LEAST_STITCH} mm or more, got ${stitchLength}`);
-  if (!Number.isFinite(angle)) throw new RangeError(`a fill needs an angle in degrees, got ${angle}`);
-  if (!(Math.abs(pull) <= MOST_PULL)) throw new RangeError(`a fill takes a compensation up to ${MOST_PULL} mm, got ${pull}`);
-}
-
-/** Closer or shorter than this (mm) no machine sews; compensation beyond that is a mistake. */
-export const LEAST_SPACING = 0.1;
-export const LEAST_STITCH = 0.5;
-export const MOST_PULL = 3;
 
 /** A way into a section, and the span of the ways that it lies on. */
 interface SectionEnd {

@@ -5,7 +5,7 @@ import type { UnderlayKind } from '../recognize/stitchObject.ts';
 import { Collector, type GeneratedObject, LEAST_STEP } from './collector.ts';
 import { type Column, turned } from './columns.ts';
 import { columnAlongLine, columnOfArea, ringOfColumn } from './convertShape.ts';
-import type { FillEnds } from './fill.ts';
+import type { FillEnds } from './fillSpec.ts';
 import { rungsOf } from './leanLines.ts';
 import { generateSatin } from './satin.ts';
 import {
