@@ -48,6 +48,11 @@ describe('angle lines of a satin', () => {
     expect(rungsOf(column, [lineAcross(column, 0.25)]).rungs).toEqual([[0.25, 0.25]]);
   });
 
+  test('lie anywhere in a hoop, left of and below its middle too, and nowhere else', () => {
+    const at = (x: number): boolean => ObjectSpec.safeParse({ ...spec, angleLines: [[x, -3, x + 2, -7]] }).success;
+    expect([at(-200), at(0), at(200), at(-4000), at(NaN)]).toEqual([true, true, true, false, false]);
+  });
+
   test('are read again from the throws that they led, and none from throws that lie straight across', () => {
     const throwsOf = (points: Float64Array): [number, number, number, number][] =>
       Array.from({ length: points.length / 2 - 1 }, (_, k) => [points[k * 2]!, points[k * 2 + 1]!, points[k * 2 + 2]!, points[k * 2 + 3]!]);

@@ -7,6 +7,7 @@ export type SpecKind = (typeof SPEC_KINDS)[number];
 export const UNDERLAY_KINDS = ['center-run', 'edge-run', 'zigzag', 'tatami'] as const;
 
 const Length = z.number().min(0).max(1000);
+const Coordinate = z.number().min(-1000).max(1000);
 const Angle = z.number().min(-3600).max(3600);
 
 /** A layer of underlay; what is left out is as usual for its kind. Lengths in mm, angle in degrees. */
@@ -29,7 +30,7 @@ export const ObjectSpec = z.object({
   stitchLength: z.number().min(0.5).max(12),
   angle: Angle,
   /** Straights that rows or throws follow where these lie: two or more make a fill turn, each one leans the throws of a satin. */
-  angleLines: z.array(z.tuple([Length.min(-1000), Length.min(-1000), Length.min(-1000), Length.min(-1000)])).max(40),
+  angleLines: z.array(z.tuple([Coordinate, Coordinate, Coordinate, Coordinate])).max(40),
   /** By how much of a stitch neighbouring rows of a fill are shifted. */
   offset: z.union([z.number().min(0).max(1), z.literal('random')]),
   /** Whether a stitch of its own leads from a fill's row to the next, or the row before slants into it. */
@@ -58,7 +59,7 @@ export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[
   'edge-stitch': ['spacing', 'width', 'tie'],
 };
 
-const Points = z.array(z.number().min(-1000).max(1000));
+const Points = z.array(Coordinate);
 
 /** Where an object is sewn, apart from how: points as x y pairs, mm. */
 export const ObjectShape = z.discriminatedUnion('kind', [
