@@ -49,7 +49,7 @@ const click = (text) => () => page.getByRole('button', { name: text }).first().c
 await picture('take-in', at('Heron', 'take-in'));
 await picture('audit', at('Heron', 'audit'));
 const object = (name) => () => page.getByRole('region', { name: 'Objects' }).getByRole('button', { name }).click();
-await picture('objects', at('Heron', 'rework'), object(/^fill, middle, 36 mm/i));
+await picture('objects', at('Heron', 'rework'), object(/^fill, middle, 37 mm \(2\)/i));
 await picture('audit-try', at('Heron', 'audit'), () => page.getByText(/25 trims between/).click(), click(/^Try: carry/));
 await picture('compare', undefined, click('Accept'), click(/^Try (all|the)/), click(/^Accept/), () =>
   page.getByRole('link', { name: 'Compare' }).click(),

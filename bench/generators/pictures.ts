@@ -9,6 +9,7 @@ import {
   generateRun,
   generateSatin,
   generateTatamiUnderlay,
+  rungsOf,
 } from '@isola/core';
 import { arc, column, ellipse } from '../../demo/shapes.ts';
 import { iconShape } from './icons.ts';
@@ -26,6 +27,12 @@ const SEA = '#1f4e5f';
 const BRICK = '#b8552f';
 const STRAW = '#c39a3c';
 
+/** From edge to edge, mm. */
+const LEANS = [
+  [-9, 0, -7, 7],
+  [4, 8, 8, 0],
+] as const;
+
 const paint = (paths: readonly Float64Array[], color = SEA) => paths.map((path) => ({ path, color }));
 
 /** One picture of every generator, on shapes of an open icon set (@mdi/js, Apache 2.0) and simple ones. */
@@ -35,6 +42,7 @@ function draw(): Picture[] {
   const shark = iconShape('mdiShark', 2.1);
   const ring = [ellipse(0, 0, 20, 16), ellipse(4, 1, 6, 5)];
   const bend = column(arc(0, -8, 16, 16, 165, 15), (t) => 2 + 5 * Math.sin(Math.PI * t));
+  const led = column(arc(0, -30, 36, 36, 125, 55), 6);
   const wave = Float64Array.from(Array.from({ length: 160 }, (_, k) => (k % 2 === 0 ? (k - 80) / 4 : 6 * Math.sin((k - 1) / 12))));
   const fan = [...arc(0, -14, 26, 26, 160, 20), ...[...arc(0, -14, 9, 9, 20, 160)]];
   return [
@@ -50,6 +58,18 @@ function draw(): Picture[] {
       title: 'Satin that closes on itself',
       outline: [],
       lines: paint([generateSatin(arc(0, 0, 16, 16, 0, 360), arc(0, 0, 12, 12, 0, 360), { spacing: 0.8, pull: 0.2, splitLength: 7 })]),
+    },
+    {
+      name: 'satin-led',
+      title: 'Satin whose throws lean along two angle lines',
+      outline: [],
+      lines: [
+        ...paint([generateSatin(led.left, led.right, { spacing: 0.8, pull: 0.2, splitLength: 12, rungs: rungsOf(led, LEANS).rungs })]),
+        ...paint(
+          LEANS.map((line) => Float64Array.from(line)),
+          BRICK,
+        ),
+      ],
     },
     {
       name: 'columns',

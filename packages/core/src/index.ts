@@ -24,7 +24,7 @@ export { generateFill } from './generate/fill.ts';
 export type { FillEnds, FillSpec } from './generate/fillSpec.ts';
 export { type GeneratedObject, type ObjectPart } from './generate/collector.ts';
 export { generateObject } from './generate/generateObject.ts';
-export { lineAcross } from './generate/leanLines.ts';
+export { lineAcross, rungsOf } from './generate/leanLines.ts';
 export { columnFor } from './generate/sewSatin.ts';
 export { generateMeander, type MeanderSpec } from './generate/meander.ts';
 export { repairShape, type SoundShape } from './generate/repairShape.ts';

@@ -6,7 +6,6 @@ export type SpecKind = (typeof SPEC_KINDS)[number];
 
 export const UNDERLAY_KINDS = ['center-run', 'edge-run', 'zigzag', 'tatami'] as const;
 
-const Length = z.number().min(0).max(1000);
 const Coordinate = z.number().min(-1000).max(1000);
 const Angle = z.number().min(-3600).max(3600);
 

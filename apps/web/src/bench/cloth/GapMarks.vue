@@ -5,13 +5,30 @@ import { type Size, toScreen, type Viewport } from './viewport.ts';
 
 const props = defineProps<{ gaps: readonly PredictedGap[]; view: Viewport; size: Size }>();
 
-/** Rings where the cloth will show between two objects; the widest have their width beside them. */
-const marks = computed(() =>
-  props.gaps.map((gap, k) => ({
-    ...toScreen(props.view, props.size, gap.at.x, gap.at.y),
-    words: k < 8 ? `${gap.width.toFixed(2)} mm` : '',
-  })),
-);
+/** So many have their width beside them, the widest first, where it lies over no other mark: room taken by a ring and its words, px. */
+const WORDED = 8;
+const RING = 8;
+const ROOM = { width: 64, height: 16 };
+
+interface Mark {
+  readonly x: number;
+  readonly y: number;
+  readonly words: string;
+}
+
+/** Rings where the cloth will show between two objects. */
+const marks = computed(() => {
+  const out: Mark[] = [];
+  props.gaps.forEach((gap, k) => {
+    const { x, y } = toScreen(props.view, props.size, gap.at.x, gap.at.y);
+    const isFree = out.every((m) => {
+      const end = m.words === '' ? m.x + RING : m.x + ROOM.width + RING;
+      return x + ROOM.width < m.x - RING || x + RING > end || Math.abs(m.y - y) > ROOM.height;
+    });
+    out.push({ x, y, words: k < WORDED && isFree ? `${gap.width.toFixed(2)} mm` : '' });
+  });
+  return out;
+});
 </script>
 
 <template>

@@ -130,6 +130,7 @@ h2 {
 }
 
 .none {
+  margin-bottom: 10px;
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 8px;

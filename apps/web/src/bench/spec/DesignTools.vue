@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, useTemplateRef, watch } from 'vue';
+import { nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import OpeningTool from './OpeningTool.vue';
@@ -13,7 +13,7 @@ const notices = useNotices();
 const trying = ref<'thread' | 'opening'>();
 const problem = ref('');
 const isWorking = ref(false);
-const opening = useTemplateRef<{ clear: () => void }>('opening');
+const opening = useTemplateRef<{ clear: () => void; reveal: () => void }>('opening');
 
 watch(
   () => bench.trial,
@@ -34,10 +34,12 @@ async function work(act: () => Promise<void>): Promise<void> {
   }
 }
 
-const attempt = (what: 'thread' | 'opening', act: () => Promise<string | undefined>): Promise<void> =>
+const attempt = (what: 'thread' | 'opening', act: () => Promise<string | undefined>, isNew = false): Promise<void> =>
   work(async () => {
     problem.value = (await act()) ?? '';
     trying.value = problem.value === '' && bench.trial !== undefined ? what : undefined;
+    await nextTick();
+    if (isNew) opening.value?.reveal();
   });
 
 const accept = (): Promise<void> =>
@@ -50,7 +52,12 @@ const accept = (): Promise<void> =>
 <template>
   <div class="tools">
     <ThreadTool :is-working="isWorking" :is-tried="trying === 'thread'" @try="attempt('thread', $event)" />
-    <OpeningTool ref="opening" :is-working="isWorking" @try="attempt('opening', $event)" @look="$emit('look', $event)" />
+    <OpeningTool
+      ref="opening"
+      :is-working="isWorking"
+      @try="(act, isNew) => attempt('opening', act, isNew)"
+      @look="$emit('look', $event)"
+    />
     <p v-if="problem" class="short" role="alert">Nothing was changed: {{ problem }}.</p>
     <div v-if="trying && bench.trial?.trial.pairs" class="foot">
       <SpecPairs :pairs="bench.trial.trial.pairs" />

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { OpeningProposal, OpeningStep } from '@isola/core';
-import { computed, nextTick, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { sayCount } from '../figures/sayFigures.ts';
 
 /** Opens a heavy design up for a light garment: fills are proposed, any of them is taken or left. */
 defineProps<{ isWorking: boolean }>();
-const emit = defineEmits<{ try: [attempt: () => Promise<string | undefined>]; look: [object: string] }>();
+const emit = defineEmits<{ try: [attempt: () => Promise<string | undefined>, isNew?: boolean]; look: [object: string] }>();
 const bench = useBench();
 
 const budget = ref(0);
@@ -32,10 +32,7 @@ const total = computed(() => steps.value[steps.value.length - 1]?.total ?? 0);
 async function propose(): Promise<string | undefined> {
   proposal.value = await bench.proposeOpening(budget.value);
   taken.value = new Set(proposal.value?.steps.map(idOf));
-  const why = await tryTaken();
-  await nextTick();
-  list.value?.scrollIntoView?.({ block: 'start' });
-  return why;
+  return tryTaken();
 }
 
 async function tryTaken(): Promise<string | undefined> {
@@ -56,7 +53,11 @@ function toggle(step: Step): void {
   emit('try', tryTaken);
 }
 
-defineExpose({ clear: () => (proposal.value = undefined) });
+defineExpose({
+  clear: () => (proposal.value = undefined),
+  /** Brings what is proposed into sight. */
+  reveal: () => list.value?.scrollIntoView?.({ block: 'start' }),
+});
 </script>
 
 <template>
@@ -67,7 +68,7 @@ defineExpose({ clear: () => (proposal.value = undefined) });
       <label for="budget">Stitches, at most</label>
       <input id="budget" v-model.number="budget" class="number" type="number" min="0" step="500" />
     </div>
-    <v-btn variant="outlined" :disabled="isWorking" @click="emit('try', propose)">Propose</v-btn>
+    <v-btn variant="outlined" :disabled="isWorking" @click="emit('try', propose, true)">Propose</v-btn>
     <template v-if="proposal">
       <p v-if="steps.length === 0" class="muted">
         {{ proposal.isReached ? 'The design keeps to it as it is.' : 'There is no closed fill that opening up would make lighter.' }}

@@ -279,5 +279,9 @@ describe('the whole design', () => {
       ['220', '220'],
     ]);
     expect(marks.findAll('text').map((t) => t.text())).toEqual(['0.62 mm', '0.31 mm']);
+    // Where the words would lie over another mark, the narrower gap has its ring alone.
+    const near = [gaps[0]!, { objects: [1, 2], width: 0.31, at: { x: 12, y: 10 } }];
+    const close = show(GapMarks, { gaps: near, view: { x: 10, y: 10, scale: 10 }, size: { width: 400, height: 400 } });
+    expect([close.findAll('.ring').length, close.findAll('text').map((t) => t.text())]).toEqual([2, ['0.62 mm']]);
   });
 });
