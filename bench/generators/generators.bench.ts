@@ -18,6 +18,7 @@ import {
   applyOperation,
   type StitchObject,
   STITCH,
+  USUAL_SPEC,
 } from '@isola/core';
 import { readShapes } from '../recognition/shapes.ts';
 import { seededChance, stitchShape } from '../recognition/stitchSet.ts';
@@ -124,22 +125,6 @@ for (const why of refused.slice(0, misses ? 40 : 0)) console.log(`  ${why}`);
 
 // What was asked against what is found in the result.
 const asked: { kind: string; pitch: number; angle: number; outside: number; longest: number; paths: number; parts: number }[] = [];
-const USUAL: ObjectSpec = {
-  ...{
-    kind: 'fill',
-    spacing: 0.4,
-    stitchLength: 4,
-    angle: 0,
-    angleLines: [],
-    offset: 0.3,
-    rowEnds: 'slanted',
-    passes: 1,
-    pull: 0,
-    width: 2,
-  },
-  ...{ splitLength: 7, underlay: [], tie: 'to-and-fro' },
-};
-
 function measure(shape: ObjectShape, spec: ObjectSpec, rings: readonly Float64Array[]): void {
   const made = generateObject(shape, spec);
   if (!made.ok) {
@@ -188,9 +173,9 @@ shapes.forEach((shape, index) => {
   for (const rings of shape.areas) {
     const list = rings.map((ring) => [...ring]);
     const spacing = 0.3 + 0.4 * chance();
-    measure({ kind: 'area', rings: list }, { ...USUAL, spacing, angle: 180 * chance(), pull: 0.3 * chance() }, rings);
+    measure({ kind: 'area', rings: list }, { ...USUAL_SPEC, spacing, angle: 180 * chance(), pull: 0.3 * chance() }, rings);
     for (const kind of ['contour', 'meander'] as const)
-      measure({ kind: 'area', rings: list }, { ...USUAL, kind, spacing: 0.8 + chance(), stitchLength: 2.5 }, rings);
+      measure({ kind: 'area', rings: list }, { ...USUAL_SPEC, kind, spacing: 0.8 + chance(), stitchLength: 2.5 }, rings);
   }
 });
 

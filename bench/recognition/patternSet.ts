@@ -1,4 +1,4 @@
-import { lengthOfPath, type ObjectSpec, signedArea } from '@isola/core';
+import { lengthOfPath, type ObjectSpec, signedArea, USUAL_SPEC } from '@isola/core';
 import { Sewing } from '../../demo/Sewing.ts';
 import { column } from '../../demo/shapes.ts';
 import { readShapes, type Shape } from './shapes.ts';
@@ -26,23 +26,6 @@ export function patternSet(rounds: number, part?: KnownProgram['part']): Pattern
 /** A line shorter than this (mm) fills nothing that anybody would call an area. */
 const LEAST_LINE = 140;
 
-/** How an area is filled where nothing else is said; what a kind has no use for is left alone. */
-const AREA: ObjectSpec = {
-  kind: 'contour',
-  spacing: 1,
-  stitchLength: 2.5,
-  angle: 0,
-  angleLines: [],
-  offset: 0.3,
-  rowEnds: 'square',
-  passes: 1,
-  pull: 0,
-  width: 2,
-  splitLength: 7,
-  underlay: [],
-  tie: 'to-and-fro',
-};
-
 /** Patterns of a shape in manners drawn by chance from a seed. */
 export function sewPatterns(shape: Shape, part: KnownProgram['part'], seed: number): PatternProgram {
   const chance = seededChance(seed);
@@ -62,7 +45,7 @@ export function sewPatterns(shape: Shape, part: KnownProgram['part'], seed: numb
         ...(underlay === 'tatami' || underlay === 'both' ? [{ kind: 'tatami' as const, angle: between(0, 180) }] : []),
         ...(underlay === 'edge' || underlay === 'both' ? [{ kind: 'edge-run' as const }] : []),
       ];
-      const spec = { ...AREA, kind, spacing, stitchLength: between(1.8, 3), underlay: layers };
+      const spec = { ...USUAL_SPEC, kind, spacing, stitchLength: between(1.8, 3), underlay: layers };
       const to = { kind: 'area' as const, rings: moved(rings, kind === 'contour' ? 0 : 60) };
       if (Math.abs(widest.reduce((sum, ring) => sum + signedArea(ring), 0)) < LEAST_LINE * spacing) continue;
       sewing.object(to, spec, kind, { approach: approach() });
@@ -74,7 +57,7 @@ export function sewPatterns(shape: Shape, part: KnownProgram['part'], seed: numb
   const edge = smoothed(partOfRing(ring, chance(), between(30, 70)), 120);
   sewing.object(
     { kind: 'line', path: Array.from(edge) },
-    { ...AREA, kind: 'edge-stitch', spacing: between(1.5, 4), width: between(1.5, 4), stitchLength: 2.5 },
+    { ...USUAL_SPEC, kind: 'edge-stitch', spacing: between(1.5, 4), width: between(1.5, 4), stitchLength: 2.5 },
     'edge-stitch',
     { approach: 'trim' },
   );

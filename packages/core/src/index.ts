@@ -74,7 +74,16 @@ export {
   UNNAMED_THREAD,
 } from './model/program.ts';
 export { moveRow, RebuiltObject } from './model/rebuilt.ts';
-export { ObjectShape, ObjectSpec, SPEC_KINDS, SPEC_VALUES, type SpecKind, UNDERLAY_KINDS, UnderlaySpec } from './model/objectSpec.ts';
+export {
+  ObjectShape,
+  ObjectSpec,
+  SPEC_KINDS,
+  SPEC_VALUES,
+  type SpecKind,
+  UNDERLAY_KINDS,
+  UnderlaySpec,
+  USUAL_SPEC,
+} from './model/objectSpec.ts';
 export { fail, type Result, succeed } from './model/result.ts';
 export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
 export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target } from './model/target.ts';

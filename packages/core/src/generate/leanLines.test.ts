@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { ObjectSpec } from '../model/objectSpec.ts';
+import { ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { ProgramBuilder } from '../model/program.ts';
 import { recognizeProgram } from '../recognize/recognizeProgram.ts';
 import { specOf } from '../recognize/specOf.ts';
@@ -9,10 +9,7 @@ import { generateSatin } from './satin.ts';
 
 // A straight column 40 mm long and 4 mm wide, its edges along y = 4 and y = 0.
 const column = { left: Float64Array.of(0, 4, 40, 4), right: Float64Array.of(0, 0, 40, 0) };
-const spec = ObjectSpec.parse({
-  ...{ kind: 'satin', spacing: 0.4, stitchLength: 4, angle: 0, angleLines: [], offset: 0.3, rowEnds: 'slanted', passes: 1, pull: 0 },
-  ...{ width: 4, splitLength: 7, underlay: [], tie: 'to-and-fro' },
-});
+const spec: ObjectSpec = { ...USUAL_SPEC, kind: 'satin', width: 4 };
 const shape = { kind: 'column' as const, left: [...column.left], right: [...column.right] };
 
 /** The angle of the throws that cross x, degrees from upright: leaning to the right is positive. */

@@ -8,7 +8,7 @@ import { offsetRings } from '../geometry/offset.ts';
 import { lengthOfPath } from '../geometry/path.ts';
 import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
 import { containsPoint, signedArea } from '../geometry/ring.ts';
-import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
+import { type ObjectShape, type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { type Column, generateColumns } from './columns.ts';
 import { generateContour } from './contour.ts';
 import { columnAlongLine, columnOfArea } from './convertShape.ts';
@@ -37,21 +37,7 @@ const SHAPES = NAMES.map((name) => {
   };
 });
 
-const SPEC: ObjectSpec = {
-  ...{
-    kind: 'fill',
-    spacing: 0.4,
-    stitchLength: 4,
-    angle: 20,
-    angleLines: [],
-    offset: 0.3,
-    rowEnds: 'slanted',
-    passes: 1,
-    pull: 0,
-    width: 2,
-  },
-  ...{ splitLength: 7, underlay: [], tie: 'to-and-fro' },
-};
+const SPEC: ObjectSpec = { ...USUAL_SPEC, angle: 20 };
 
 const square = (size: number, x = 0, y = 0): Float64Array => Float64Array.of(x, y, x + size, y, x + size, y + size, x, y + size);
 const stepsOf = (path: Float64Array): number[] =>

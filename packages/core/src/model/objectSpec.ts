@@ -48,6 +48,23 @@ export const ObjectSpec = z.object({
 });
 export type ObjectSpec = z.infer<typeof ObjectSpec>;
 
+/** What a spec says where nothing else is known: as most objects are sewn. */
+export const USUAL_SPEC: ObjectSpec = {
+  kind: 'fill',
+  spacing: 0.4,
+  stitchLength: 4,
+  angle: 0,
+  angleLines: [],
+  offset: 0.3,
+  rowEnds: 'slanted',
+  passes: 1,
+  pull: 0,
+  width: 2,
+  splitLength: 7,
+  underlay: [],
+  tie: 'to-and-fro',
+};
+
 /** What a spec of each kind says besides its kind; its other values have no meaning for that kind. */
 export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[]>> = {
   run: ['stitchLength', 'passes', 'tie'],

@@ -82,3 +82,32 @@ describe('figures', () => {
     }
   });
 });
+
+describe('ends of rows', () => {
+  // Edges that lean by 45°, along which a turn leans half toward the row and half across it.
+  const rhomb = Float64Array.of(0, 0, 24, 0, 40, 16, 16, 16);
+  const found = (rowEnds: 'square' | 'slanted', angle: number, spacing: number, grain: number) => {
+    const [path] = generateFill([rhomb], { angle, spacing, stitchLength: 3.6, offset: 0.3, rowEnds });
+    const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(path![0]!, path![1]!);
+    const settle = (v: number): number => Math.round(v / grain) * grain;
+    for (let k = 0; k < path!.length; k += 2) builder.stitch(settle(path![k]!), settle(path![k + 1]!));
+    const fills = recognizeProgram(builder.trim().end().build()).objects.filter((o) => o.role === 'cover' && o.kind === 'fill');
+    return fills.reduce((a, b) => (a.stitches > b.stitches ? a : b));
+  };
+
+  test.each([
+    ['square', 0, 0.9],
+    ['slanted', 0, 0.9],
+    ['square', 20, 0.9],
+    ['slanted', 20, 0.9],
+    ['square', 0, 0.7],
+    ['slanted', 0, 0.7],
+  ] as const)('%s at %p°, %p mm apart, are told on slanting edges, rounded or not', (rowEnds, angle, spacing) => {
+    for (const grain of [0.001, 0.1]) {
+      const fill = found(rowEnds, angle, spacing, grain);
+      expect({ grain, rowEnds: fill.rowEnds }).toEqual({ grain, rowEnds });
+      expect(Math.abs(fill.spacing! / spacing - 1)).toBeLessThan(0.02);
+      expect(Math.abs(fill.stitchLength / 3.6 - 1)).toBeLessThan(0.04);
+    }
+  });
+});

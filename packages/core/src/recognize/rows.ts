@@ -130,15 +130,16 @@ function leanOfStitches({ x, y }: Program, rows: RowSet): number {
   let whole = 0;
   let inner = 0;
   for (let r = 1; r + 1 < rows.count; r++) {
-    const [a, m, b] = [rows.first[r]!, rows.first[r]! + 1, rows.last[r]!];
-    if (b - m < 1) continue;
+    const [a, b] = [rows.first[r]!, rows.last[r]!];
+    const [from, to] = innerOf(rows, r);
+    if (b - a < 2) continue;
     // The axis here: the rows before and after, which run the other way.
     const ax = x[rows.first[r - 1]!]! - x[rows.last[r - 1]!]! + x[rows.first[r + 1]!]! - x[rows.last[r + 1]!]!;
     const ay = y[rows.first[r - 1]!]! - y[rows.last[r - 1]!]! + y[rows.first[r + 1]!]! - y[rows.last[r + 1]!]!;
     const axis = Math.hypot(ax, ay);
     if (axis === 0) continue;
     const sign = r % 2 === 0 ? 1 : -1;
-    const share = Math.hypot(x[b]! - x[m]!, y[b]! - y[m]!) / Math.max(1e-6, rows.length[r]!);
+    const share = Math.hypot(x[to]! - x[from]!, y[to]! - y[from]!) / Math.max(1e-6, rows.length[r]!);
     whole += (sign * share * (ax * (y[b]! - y[a]!) - ay * (x[b]! - x[a]!))) / axis;
     // Neighbours' own inner lean, so that an axis bent by their first stitches does not count.
     inner += sign * innerLean(x, y, rows, r);
@@ -151,13 +152,19 @@ function innerLean(x: Float64Array, y: Float64Array, rows: RowSet, r: number): n
   let ax = 0;
   let ay = 0;
   for (const n of [r - 1, r + 1]) {
-    const from = rows.last[n]! - rows.first[n]! > 1 ? rows.first[n]! + 1 : rows.first[n]!;
-    ax += x[from]! - x[rows.last[n]!]!;
-    ay += y[from]! - y[rows.last[n]!]!;
+    const [from, to] = innerOf(rows, n);
+    ax += x[from]! - x[to]!;
+    ay += y[from]! - y[to]!;
   }
   const axis = Math.hypot(ax, ay);
-  const [m, b] = [rows.first[r]! + 1, rows.last[r]!];
-  return axis === 0 ? 0 : (ax * (y[b]! - y[m]!) - ay * (x[b]! - x[m]!)) / axis;
+  const [from, to] = innerOf(rows, r);
+  return axis === 0 ? 0 : (ax * (y[to]! - y[from]!) - ay * (x[to]! - x[from]!)) / axis;
+}
+
+/** The part of a row that neither comes from the row before nor leads to the next one, as far as the row has so many stitches. */
+function innerOf({ first, last }: RowSet, r: number): [from: number, to: number] {
+  const [a, b] = [first[r]!, last[r]!];
+  return b - a > 2 ? [a + 1, b - 1] : b - a > 1 ? [a + 1, b] : [a, b];
 }
 
 /**

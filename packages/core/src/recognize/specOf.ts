@@ -1,26 +1,9 @@
 import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
 import type { Program } from '../model/program.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
-import type { ObjectShape, ObjectSpec, UnderlaySpec } from '../model/objectSpec.ts';
+import { type ObjectShape, type ObjectSpec, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { readLean } from '../generate/leanLines.ts';
 import type { StitchObject, UnderlayLayer } from './stitchObject.ts';
-
-/** What a spec says where nothing was recognized: as most objects are sewn. */
-const USUAL: ObjectSpec = {
-  kind: 'fill',
-  spacing: 0.4,
-  stitchLength: 4,
-  angle: 0,
-  angleLines: [],
-  offset: 0.3,
-  rowEnds: 'slanted',
-  passes: 1,
-  pull: 0,
-  width: 2,
-  splitLength: 7,
-  underlay: [],
-  tie: 'to-and-fro',
-};
 
 /**
  * How an object is sewn: as it was rebuilt, or as recognized. What its outline shows is what was sewn, compensation included, so that of a
@@ -42,21 +25,21 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
     ...(angle === undefined ? {} : { angle: round(angle, 10) }),
   }));
   const seen: { -readonly [K in keyof ObjectSpec]: ObjectSpec[K] } = {
-    ...USUAL,
-    spacing: held(round(object.spacing ?? USUAL.spacing, 1000), 0.1, 20),
+    ...USUAL_SPEC,
+    spacing: held(round(object.spacing ?? USUAL_SPEC.spacing, 1000), 0.1, 20),
     stitchLength: held(round(object.stitchLength, 100), 0.5, 12),
     angle: round(object.angle ?? 0, 100),
-    offset: object.offset === undefined ? USUAL.offset : round(object.offset, 100),
-    rowEnds: object.rowEnds ?? USUAL.rowEnds,
+    offset: object.offset === undefined ? USUAL_SPEC.offset : round(object.offset, 100),
+    rowEnds: object.rowEnds ?? USUAL_SPEC.rowEnds,
     passes: Math.max(1, Math.min(5, object.passes ?? 1)),
-    width: held(round(object.width?.mean ?? USUAL.width, 100), 0.3, 30),
+    width: held(round(object.width?.mean ?? USUAL_SPEC.width, 100), 0.3, 30),
     underlay,
   };
   const steps = stepsOf(program, object);
   if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
   // Where throws are not split at the usual length, they are split nowhere below the longest of them.
   const longest = steps.reduce((most, step) => Math.max(most, step), 0);
-  if (object.kind === 'satin' && longest > USUAL.splitLength + 0.1) seen.splitLength = held(Math.ceil(longest * 10) / 10, 1, 12.5);
+  if (object.kind === 'satin' && longest > USUAL_SPEC.splitLength + 0.1) seen.splitLength = held(Math.ceil(longest * 10) / 10, 1, 12.5);
   if (object.kind === 'satin' && object.rails !== undefined && object.pattern === undefined)
     seen.angleLines = readLean(railsOf(object.rails), throwsOf(program, object), Math.max(LEAN, LEAN_OF_WIDTH * seen.width)).map((line) => [
       ...line,
@@ -115,7 +98,7 @@ function readEdgeStitch({ x, y }: Program, { spans }: StitchObject): { path: num
   }
   let length = 0;
   for (let k = 2; k < path.length; k += 2) length += Math.hypot(path[k]! - path[k - 2]!, path[k + 1]! - path[k - 1]!);
-  const mean = prongs > 0 ? reach / prongs : USUAL.width;
+  const mean = prongs > 0 ? reach / prongs : USUAL_SPEC.width;
   const ordered = side >= 0 ? path : path.flatMap((_, k) => (k % 2 === 0 ? [path[path.length - 2 - k]!, path[path.length - 1 - k]!] : []));
   return { path: ordered, spacing: held(round(length / Math.max(1, prongs), 100), 0.5, 20), prong: held(round(mean, 100), 0.3, 30) };
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { OpeningProposal, OpeningStep } from '@isola/core';
 import { computed, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
+import ToolSection from './ToolSection.vue';
 import { useBench } from '../../stores/bench.ts';
 import { sayCount } from '../figures/sayFigures.ts';
 
@@ -61,8 +62,7 @@ defineExpose({
 </script>
 
 <template>
-  <section>
-    <h3>Open up a heavy design</h3>
+  <ToolSection title="Open up a heavy design">
     <p class="muted">Fills become open ones without underlay, largest saving first, until the count keeps to this.</p>
     <div class="line">
       <label for="budget">Stitches, at most</label>
@@ -96,36 +96,10 @@ defineExpose({
         {{ sayCount(total - budget) }} more than that{{ proposal.isReached ? '' : ': what is left are satins, runs and small fills' }}.
       </p>
     </template>
-  </section>
+  </ToolSection>
 </template>
 
 <style scoped>
-section {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 7px;
-  justify-items: start;
-  padding: 12px 0;
-  border-top: 1px solid var(--line-soft);
-}
-
-h3 {
-  font-size: 14px;
-  font-weight: 600;
-}
-
-.line {
-  display: flex;
-  gap: 8px;
-  justify-content: space-between;
-  align-items: center;
-  width: 100%;
-}
-
-.line select {
-  min-width: 0;
-}
-
 input[type='number'] {
   width: 84px;
   padding: 3px 6px;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { type AdaptScope, type AdaptWay, adaptFactor, THREADS, threadThickness } from '@isola/core';
 import { computed, onMounted, ref } from 'vue';
+import ToolSection from './ToolSection.vue';
 import { useBench } from '../../stores/bench.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { useShop } from '../../stores/shop.ts';
@@ -68,8 +69,7 @@ async function tryIt(): Promise<string | undefined> {
 </script>
 
 <template>
-  <section>
-    <h3>Another thread</h3>
+  <ToolSection title="Another thread">
     <p class="muted">
       Spacings are for {{ target?.thread.name }}, {{ target ? threadThickness(target.thread).toFixed(2) : '' }} mm thick. A thicker one
       wants wider ones.
@@ -92,36 +92,10 @@ async function tryIt(): Promise<string | undefined> {
     </p>
     <v-btn variant="outlined" :disabled="isWorking || !thread" @click="emit('try', tryIt)">Try it</v-btn>
     <p v-if="isTried && held > 0" class="muted">{{ held }} held at what {{ target?.fabric.name }} bears.</p>
-  </section>
+  </ToolSection>
 </template>
 
 <style scoped>
-section {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 7px;
-  justify-items: start;
-  padding: 12px 0;
-  border-top: 1px solid var(--line-soft);
-}
-
-h3 {
-  font-size: 14px;
-  font-weight: 600;
-}
-
-.line {
-  display: flex;
-  gap: 8px;
-  justify-content: space-between;
-  align-items: center;
-  width: 100%;
-}
-
-.line select {
-  min-width: 0;
-}
-
 .needle {
   font-size: 12px;
 }
