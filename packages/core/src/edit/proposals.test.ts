@@ -90,7 +90,11 @@ describe('opening up a heavy design', () => {
     expect(after).toHaveLength(3);
     const spec = specOf(next.value.program, after[0]!);
     expect(spec.ok && spec.value.underlay).toEqual([]);
-    expect(proposeOpening(design, recognition, 0.7 * proposal.stitches)).toMatchObject({ isReached: true });
+    const some = proposeOpening(design, recognition, 0.7 * proposal.stitches);
+    expect(some).toMatchObject({ isReached: true });
+    // What it does not take could be taken besides: together they are all that can be opened, each with its own saving.
+    expect([...some.steps, ...some.spare].map((step) => step.edit.object)).toEqual(proposal.steps.map((step) => step.edit.object));
+    expect(some.spare.map((step) => step.before - step.after)).toEqual(savings.slice(some.steps.length));
     expect(proposeOpening(design, recognition, 100).isReached).toBe(false);
   });
 });

@@ -277,4 +277,16 @@ describe('patterns that only look like one', () => {
     ]);
     expect(objects.find((o) => o.role === 'tackdown')!.stitches).toBeGreaterThanOrEqual(zigzag.length / 2 - 2);
   });
+
+  test.each<[string, Float64Array, boolean]>([
+    ['sewn once', polyline(-4, 0, 4, 0, 0, 0, 0, 4, 0, -4), true],
+    ['turned by 30°', polyline(-3.46, -2, 3.46, 2, 0, 0, -2, 3.46, 2, -3.46), true],
+    ['sewn there and back', polyline(-4, 0, 4, 0, -4, 0, 4, 0, 0, 0, 0, 4, 0, -4, 0, 4, 0, -4), true],
+    ['with arms of 20 mm', polyline(-20, 0, 20, 0, 0, 0, 0, 20, 0, -20), false],
+    ['with one arm only', polyline(-4, 0, 4, 0, 0, 0, 0, 4, 0, 0), false],
+    ['whose arms meet at their ends', polyline(-4, 0, 4, 0, 4, 8), false],
+  ])('a cross %s', (_, path, isMark) => {
+    const { objects } = recognizeProgram(sew([path], tenth));
+    expect(objects.some((o) => o.pattern === 'registration-mark')).toBe(isMark);
+  });
 });

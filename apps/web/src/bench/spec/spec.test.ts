@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import { defaultTarget, generateFill, ProgramBuilder, writeStitchCsv } from '@isola/core';
+import { defaultTarget, generateFill, generateSatin, ProgramBuilder, writeStitchCsv } from '@isola/core';
 import { flushPromises, mount } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import { type Component, nextTick } from 'vue';
@@ -26,6 +26,7 @@ const { firstTurn, nextAcross, nextBetween } = await import('./angleLines.ts');
 const { default: SpecValue } = await import('./SpecValue.vue');
 const { default: SpecPairs } = await import('./SpecPairs.vue');
 const { default: UnderlayEditor } = await import('./UnderlayEditor.vue');
+const { default: AngleLineTools } = await import('./AngleLineTools.vue');
 const { default: AngleHandle } = await import('./AngleHandle.vue');
 const { default: DesignTools } = await import('./DesignTools.vue');
 const { default: GapMarks } = await import('../cloth/GapMarks.vue');
@@ -41,8 +42,8 @@ async function settled(): Promise<void> {
   await nextTick();
 }
 
-/** Two fills beside each other, closed and dense, on the bench with an engine of its own. */
-async function layOnBench() {
+/** Two fills beside each other, closed and dense. */
+function twoFills(): ProgramBuilder {
   const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor');
   for (const x of [0, 22]) {
     const square = Float64Array.of(x, 0, x + 20, 0, x + 20, 20, x, 20);
@@ -50,6 +51,11 @@ async function layOnBench() {
     builder.trim().jump(path![0]!, path![1]!);
     for (let k = 0; k < path!.length; k += 2) builder.stitch(Math.round(path![k]! * 1000) / 1000, Math.round(path![k + 1]! * 1000) / 1000);
   }
+  return builder;
+}
+
+/** A program on the bench with an engine of its own. */
+async function layOnBench(builder = twoFills()) {
   const engine = createEngine();
   const file = new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
   const opened = await engine.open(file, defaultTarget(), []);
@@ -181,6 +187,50 @@ describe('the grip on the cloth', () => {
     ends[1]!.element.dispatchEvent(pointer('pointermove', 150, 150));
     await settled();
     expect(specs.spec!.angleLines[0]!.slice(2)).toEqual([5, 15]);
+  });
+});
+
+describe('the spec of a satin', () => {
+  const sight = { view: { x: 10, y: 2, scale: 10 }, size: { width: 400, height: 200 } };
+
+  test('leans by an angle line that is added, moved by keys and taken away, and its throws with it', async () => {
+    const column = generateSatin(Float64Array.of(0, 4, 40, 4), Float64Array.of(0, 0, 40, 0), { spacing: 0.4, pull: 0, splitLength: 7 });
+    const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(column[0]!, column[1]!);
+    for (let k = 0; k < column.length; k += 2) builder.stitch(column[k]!, column[k + 1]!);
+    const { bench, objects, specs } = await layOnBench(builder);
+    const tools = show(AngleLineTools);
+    const handle = show(AngleHandle, sight);
+    objects.select(objects.objects.find((o) => o.kind === 'satin'));
+    await settled();
+    expect(specs.spec).toMatchObject({ kind: 'satin', angleLines: [] });
+    expect(handle.findAll('circle')).toHaveLength(0);
+    const [lean] = tools.findAll('button');
+    expect(lean!.text()).toBe('Lean the throws');
+    await lean!.trigger('click');
+    await settled();
+    expect(handle.findAll('circle').map((c) => c.attributes('aria-label'))).toEqual(['Start of angle line 1', 'End of angle line 1']);
+    const [before] = specs.spec!.angleLines;
+    await handle.findAll('circle')[1]!.trigger('keydown', { key: 'ArrowRight', shiftKey: true });
+    await handle.findAll('circle')[1]!.trigger('keydown', { key: 'ArrowRight' });
+    await settled();
+    expect(specs.spec!.angleLines[0]![2]).toBeCloseTo(before![2] + 1.2, 2);
+    expect(specs.spec!.angleLines[0]!.slice(0, 2)).toEqual(before!.slice(0, 2));
+    expect(bench.trial!.trial.name).toMatch(/: angle lines$/);
+    // What changes on the cloth lies in a box around the column, so that only this is drawn anew.
+    const [minX, minY, maxX, maxY] = bench.trial!.trial.box!;
+    expect([minX < 1, minY < 1, maxX > 39, maxY > 3]).toEqual([true, true, true, true]);
+    expect([minX > -2, minY > -2, maxX < 42, maxY < 6]).toEqual([true, true, true, true]);
+
+    await tools.findAll('button')[1]!.trigger('click');
+    await settled();
+    expect(specs.spec!.angleLines).toHaveLength(2);
+    await handle.findAll('circle')[2]!.trigger('keydown', { key: 'Delete' });
+    await settled();
+    expect(specs.spec!.angleLines).toHaveLength(1);
+    await tools.findAll('button')[0]!.trigger('click');
+    await settled();
+    expect(specs.spec!.angleLines).toEqual([]);
+    expect(specs.isChanged).toBe(false);
   });
 });
 
