@@ -60,4 +60,21 @@ describe('what will come off the machine (an estimate)', () => {
     expect(gap!.at.x).toBeCloseTo(20, 0);
     expect(predictGaps(objects, on('jersey'), new Set([5]))).toEqual([]);
   });
+
+  test('gaps asked for again are the same, and others as soon as cloth, spacing, underlay or outline are', () => {
+    const { objects } = pair(0, 0);
+    const target = on('jersey');
+    const widest = (list: typeof objects, to = target): number => predictGaps(list, to)[0]?.width ?? 0;
+    const first = widest(objects);
+    expect(first).toBeGreaterThan(0.2);
+    expect(widest(objects)).toBe(first);
+    // A copy of an object shares its outline; what else it is made of still counts.
+    expect(widest(objects.map((o) => ({ ...o })))).toBe(first);
+    expect(widest(objects.map((o) => ({ ...o, spacing: 1.2 })))).toBeLessThan(first);
+    const layer = { kind: 'tatami' as const, object: 'o9', first: 0, last: 1 };
+    expect(widest(objects.map((o) => ({ ...o, underlay: [layer] })))).toBeLessThan(first);
+    expect(widest(objects.map((o) => ({ ...o, angle: 90 })))).toBeLessThan(first);
+    expect(widest(objects, on('twill'))).toBeLessThan(first);
+    expect(widest(objects)).toBe(first);
+  });
 });

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { generateFill } from '../generate/fill.ts';
 import { generateSatin } from '../generate/satin.ts';
+import { signedArea } from '../geometry/ring.ts';
 import { type Program, ProgramBuilder } from '../model/program.ts';
 import { axisDifference, type StitchObject } from './stitchObject.ts';
 import { recognizeProgram } from './recognizeProgram.ts';
@@ -108,6 +109,20 @@ describe('ends of rows', () => {
       expect({ grain, rowEnds: fill.rowEnds }).toEqual({ grain, rowEnds });
       expect(Math.abs(fill.spacing! / spacing - 1)).toBeLessThan(0.02);
       expect(Math.abs(fill.stitchLength / 3.6 - 1)).toBeLessThan(0.04);
+    }
+  });
+});
+
+describe('areas of a fill', () => {
+  test('two lobes that hang together by a neck are one outline with all of the area, whichever way the rows run', () => {
+    // A dumbbell: two squares of 14 mm and a neck of 3 mm by 10 mm.
+    const bell = Float64Array.of(0, 0, 14, 0, 14, 5.5, 24, 5.5, 24, 0, 38, 0, 38, 14, 24, 14, 24, 8.5, 14, 8.5, 14, 14, 0, 14);
+    for (const angle of [0, 35, 90]) {
+      const [path] = generateFill([bell], { angle, spacing: 0.5, stitchLength: 3.5, offset: 0.3 });
+      const fill = mainOf(rounded(path!, 0.1));
+      expect(fill.kind).toBe('fill');
+      const area = Math.abs(signedArea(fill.outline)) - fill.holes.reduce((sum, hole) => sum + Math.abs(signedArea(hole)), 0);
+      expect({ angle, share: Math.abs(area / (2 * 14 * 14 + 3 * 10) - 1) < 0.05 }).toEqual({ angle, share: true });
     }
   });
 });
