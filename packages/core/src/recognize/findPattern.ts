@@ -55,7 +55,8 @@ function asMark(program: Program, pieces: readonly Piece[], k: number): { piece:
   if (pieces[k]!.role === 'tie' || (pieces[k - 1]?.stretch === stretch && pieces[k - 1]!.role !== 'tie')) return undefined;
   let next = k;
   while (pieces[next]?.stretch === stretch && pieces[next]!.role !== 'tie') {
-    if (pieces[next]!.isKnown || pieces[next]!.pattern !== undefined || pieces[next]!.last - first > MOST_OF_MARK) return undefined;
+    const { isKnown, pattern, parent, last } = pieces[next]!;
+    if (isKnown || pattern !== undefined || parent !== undefined || last - first > MOST_OF_MARK) return undefined;
     next++;
   }
   const { last } = pieces[next - 1]!;

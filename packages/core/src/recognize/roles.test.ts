@@ -289,4 +289,14 @@ describe('patterns that only look like one', () => {
     const { objects } = recognizeProgram(sew([path], tenth));
     expect(objects.some((o) => o.pattern === 'registration-mark')).toBe(isMark);
   });
+
+  test('a cross under a fill of its thread belongs to the fill, on bare cloth beside it it is a mark', () => {
+    const cross = polyline(6, 10, 14, 10, 10, 10, 10, 14, 10, 6);
+    const beside = cross.map((v, k) => (k % 2 === 0 ? v + 30 : v));
+    const [fill] = generateFill([Float64Array.of(0, 0, 20, 0, 20, 20, 0, 20)], { angle: 30, spacing: 0.4, stitchLength: 4, offset: 0.3 });
+    const marksOf = (first: Float64Array): number =>
+      recognizeProgram(sew([first, null, fill!], tenth)).objects.filter((o) => o.pattern === 'registration-mark').length;
+    expect(marksOf(cross)).toBe(0);
+    expect(marksOf(beside)).toBe(1);
+  });
 });
