@@ -135,9 +135,8 @@ function placeBefore(program: Program, pieces: Piece[], cover: Piece): void {
     if (piece.thread !== cover.thread || piece.isKnown || piece.pattern !== undefined || piece.parent !== undefined) break;
     if (piece.role === 'tie') continue;
     if (shareInside(program, piece, cover) < INSIDE) break;
-    const placed = piece.measured.kind === 'run' ? underCover(program, { ...piece, role: 'cover' }, cover) : asLayer(piece, cover);
-    if (placed === undefined) break;
-    pieces.splice(n, 1, ...placed);
+    if (piece.measured.kind === 'run') pieces.splice(n, 1, ...underCover(program, { ...piece, role: 'cover' }, cover));
+    else if (asLayer(piece, cover) === undefined) break;
   }
 }
 

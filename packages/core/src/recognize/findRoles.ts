@@ -27,7 +27,7 @@ export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
     else if (piece.measured.kind === 'run') out.push(...placeRun(program, piece, areas.before(k), areas.after(k)));
     else {
       const cover = areas.after(k).find((c) => isOpener(piece, c) && shareInside(program, piece, c) >= INSIDE);
-      out.push(...((cover === undefined ? undefined : asLayer(piece, cover)) ?? [piece]));
+      out.push((cover === undefined ? undefined : asLayer(piece, cover)) ?? piece);
     }
   }
   // What lies in a layer of underlay lies under that layer's own cover.
@@ -72,12 +72,12 @@ export function mergeLayers(program: Program, pieces: readonly Piece[]): Piece[]
 const STEP_OF_TRAVEL = 12;
 
 /** Rows as a layer of underlay of a cover that they lie in, where they are open enough. */
-export function asLayer(piece: Piece, cover: Piece): [Piece] | undefined {
+export function asLayer(piece: Piece, cover: Piece): Piece | undefined {
   if (!isOpener(piece, cover)) return undefined;
   piece.role = 'underlay';
   piece.parent = cover;
   piece.underlayKind = baseKind(piece, cover);
-  return [piece];
+  return piece;
 }
 
 function isOpener(piece: Piece, cover: Piece): boolean {
