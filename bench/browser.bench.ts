@@ -89,20 +89,17 @@ for (const rows of [20_000, 400_000]) {
     value: `${frames[frames.length >> 1]!.toFixed(1)}, ${frames[Math.floor(frames.length * 0.95)]!.toFixed(1)} ms`,
     target: '16 ms',
   });
-  for (let k = 0; k < 5; k++) {
-    await page.keyboard.press('2');
-    await wait(2500);
-    await page.keyboard.press('1');
-    await wait(2500);
+  // Each step of the wheel asks for another picture, since the one before is of another scale.
+  for (let k = 0; k < 9; k++) {
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.wheel(0, k % 2 === 0 ? 8 : -8);
+    await wait(1500);
   }
   const draws = await page.evaluate(() => performance.getEntriesByName('isola picture').map((entry) => entry.duration));
-  const threadDraws = draws
-    .slice(-9)
-    .filter((_, k) => k % 2 === 0)
-    .sort((x, y) => x - y);
+  const threadDraws = draws.slice(-9).sort((x, y) => x - y);
   results.push({
     measure: `${rows.toLocaleString('en')} rows: whole thread view drawn anew, off the page's thread (software)`,
-    value: `${threadDraws[2]!.toFixed(0)} ms`,
+    value: `${threadDraws[4]!.toFixed(0)} ms`,
     target: rows === 20_000 ? '16 ms with hardware' : '',
   });
 }

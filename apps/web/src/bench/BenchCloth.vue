@@ -98,15 +98,16 @@ defineExpose({
   <ClothView
     ref="cloth"
     v-model:view="view"
-    :shown="bench.shown"
+    :shown="bench.pictured"
     :kind="bench.kind"
-    :up-to="bench.upTo"
+    :up-to="bench.picturedUpTo"
     channel="bench"
     has-frame
     :part="hasObjects ? objects.part : 'all'"
     :stamp="bench.coverCount + objects.stamp"
     :label="`${bench.job?.name}, sewn on ${bench.shown?.view.target.fabric.name}. Its ${hasObjects ? 'objects' : 'findings'} are listed beside it.`"
     @pick="pick"
+    @painted="bench.notePicture"
   >
     <template #default="{ view: seen, size }">
       <FindingMarks

@@ -6,6 +6,7 @@ import type {
   JournalEntry,
   Operation,
   PredictedGap,
+  Program,
   SpecEdit,
   StitchObject,
   Target,
@@ -27,6 +28,10 @@ export interface ShownDesign {
   readonly view: DesignView;
 }
 
+const NOT_KNOWN = 'the objects are still being recognized';
+/** Figures wait for the picture no longer than this, ms: a canvas that is not shown never has one. */
+const LONGEST_WAIT = 120;
+
 /** One job on the bench: its design, its history, what is being tried and what is looked at. Designs are held whole, never deeply watched. */
 export const useBench = defineStore('bench', () => {
   const job = shallowRef<JobDetail>();
@@ -36,6 +41,8 @@ export const useBench = defineStore('bench', () => {
   const now = shallowRef<ShownDesign>();
   const before = shallowRef<ShownDesign>();
   const trial = shallowRef<{ shown: ShownDesign; trial: Trial; keys: readonly string[] }>();
+  /** Stitches of a trial that is still being measured: the cloth shows them already. */
+  const early = shallowRef<ShownDesign>();
   const done = shallowRef<readonly StepView[]>([]);
   const undone = shallowRef<readonly StepView[]>([]);
   const selected = ref<string>();
@@ -60,6 +67,9 @@ export const useBench = defineStore('bench', () => {
   const upTo = computed(() =>
     time.value === undefined || shown.value === undefined ? rowCount.value : rowsDone(shown.value.view.done, time.value),
   );
+  /** What the cloth shows, and up to which row. */
+  const pictured = computed(() => early.value ?? shown.value);
+  const picturedUpTo = computed(() => (time.value === undefined ? (pictured.value?.view.program.rowCount ?? 0) : upTo.value));
 
   async function open(id: string): Promise<void> {
     const ticket = ++opening;
@@ -102,11 +112,13 @@ export const useBench = defineStore('bench', () => {
     stopEngine = undefined;
     engine = undefined;
     saving.stop();
-    for (const old of [now.value, before.value, trial.value?.shown]) if (old !== undefined) void clothWorker().dropProgram(old.number);
+    for (const old of [now.value, before.value, trial.value?.shown, early.value])
+      if (old !== undefined) void clothWorker().dropProgram(old.number);
     job.value = undefined;
     now.value = undefined;
     before.value = undefined;
     trial.value = undefined;
+    early.value = undefined;
     done.value = [];
     undone.value = [];
     selected.value = undefined;
@@ -165,20 +177,56 @@ export const useBench = defineStore('bench', () => {
     }
   }
 
-  /** Tries objects sewn anew; gives the reason where nothing can be. What is asked while this runs is answered in its turn. */
-  async function trySpecs(name: string, edits: readonly SpecEdit[], target?: Target): Promise<string | undefined> {
-    if (engine === undefined) return 'no job is open';
-    const result = await engine.trySpecs(name, structuredClone([...edits]), target && structuredClone(target));
-    if (result === undefined) return 'the objects are still being recognized';
-    if ('why' in result) return result.why;
+  /**
+   * Tries objects sewn anew: the cloth shows them as soon as they are sewn, and what they take is measured after that, unless `isOvertaken` says
+   * that something else is wanted by then. Gives the reason where nothing can be sewn.
+   */
+  async function trySpecs(
+    name: string,
+    edits: readonly SpecEdit[],
+    target?: Target,
+    isOvertaken = () => false,
+  ): Promise<string | undefined> {
+    if (engine === undefined) return NOT_KNOWN;
+    const sewn = await engine.sewSpecs(name, structuredClone([...edits]), target && structuredClone(target));
+    if (sewn === undefined) return NOT_KNOWN;
+    if ('why' in sewn) {
+      // The picture that stays may be one that was overtaken: what can be kept has to be what is shown.
+      if (early.value !== undefined) await measureSewn();
+      return sewn.why;
+    }
+    if (sewn.box !== undefined) await showEarly(sewn.program, sewn.box);
+    return isOvertaken() || (await measureSewn()) ? undefined : NOT_KNOWN;
+  }
+
+  async function measureSewn(): Promise<boolean> {
+    const measured = await engine?.measureSewn();
+    if (measured === undefined) return false;
+    const [old, seen] = [trial.value?.shown, early.value];
+    early.value = undefined;
+    const shown = seen === undefined ? await register(measured.after) : { ...seen, view: { ...measured.after, target: seen.view.target } };
     // The picture of the trial before stays until this one is known to the drawing worker.
-    const old = trial.value?.shown;
-    // With the same thread and cloth all else looks as it does now.
-    const change =
-      result.box === undefined || target !== undefined || now.value === undefined ? undefined : { from: now.value.number, box: result.box };
-    trial.value = { shown: await register(result.after, change), trial: result, keys: [] };
+    trial.value = { shown, trial: measured, keys: [] };
     if (old !== undefined) void clothWorker().dropProgram(old.number);
-    return undefined;
+    return true;
+  }
+
+  /** Hands stitches that are not measured yet to the cloth, and waits until it shows them, but not for long. */
+  async function showEarly(program: Program, box: ProgramChange['box']): Promise<void> {
+    if (now.value === undefined) return;
+    if (early.value !== undefined) void clothWorker().dropProgram(early.value.number);
+    const number = nextProgramNumber();
+    void clothWorker().setProgram(number, program, { from: now.value.number, box });
+    const isSeen = new Promise<void>((resolve) => (onPainted = resolve));
+    early.value = { number, view: { ...now.value.view, program } };
+    await Promise.race([isSeen, new Promise((resolve) => setTimeout(resolve, LONGEST_WAIT))]);
+  }
+
+  let onPainted: (() => void) | undefined;
+
+  /** The cloth has a new picture. */
+  function notePicture(): void {
+    onPainted?.();
   }
 
   async function knowObjects(key: string, objects: readonly StitchObject[], ownerOfRow: Int32Array): Promise<void> {
@@ -199,6 +247,8 @@ export const useBench = defineStore('bench', () => {
   }
 
   function dropTrial(): void {
+    if (early.value !== undefined) void clothWorker().dropProgram(early.value.number);
+    early.value = undefined;
     if (trial.value !== undefined) void clothWorker().dropProgram(trial.value.shown.number);
     trial.value = undefined;
   }
@@ -268,9 +318,9 @@ export const useBench = defineStore('bench', () => {
     for (const o of old) if (o !== undefined) void clothWorker().dropProgram(o.number);
   }
 
-  async function register(view: DesignView, change?: ProgramChange): Promise<ShownDesign> {
+  async function register(view: DesignView): Promise<ShownDesign> {
     const number = nextProgramNumber();
-    await clothWorker().setProgram(number, view.program, change);
+    await clothWorker().setProgram(number, view.program);
     return { number, view };
   }
 
@@ -280,7 +330,7 @@ export const useBench = defineStore('bench', () => {
 
   return {
     ...{ job, failure, isOpening, isBusy, now, before, trial, done, undone, selected, kind, time, isPlaying, coverCount, saving },
-    ...{ shown, openFindings, keptFindings, selectedFinding, rowCount, upTo },
+    ...{ shown, pictured, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{
       open,
       close,
@@ -289,6 +339,7 @@ export const useBench = defineStore('bench', () => {
       redo,
       tryRepairs,
       trySpecs,
+      notePicture,
       knowObjects,
       adaptThread,
       proposeOpening,

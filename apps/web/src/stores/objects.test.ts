@@ -201,9 +201,10 @@ describe('specs', () => {
   const performedOf = (engine: ReturnType<typeof createEngine>, bench: ReturnType<typeof useBench>): void => {
     bench.knowObjects = (key, known, owners) => engine.knowObjects(key, known, owners);
     bench.trySpecs = async (name, edits, target) => {
-      const tried = await engine.trySpecs(name, edits, target);
-      if (tried === undefined || 'why' in tried) return tried?.why ?? 'not known';
-      bench.trial = { shown: { number: 9, view: tried.after }, trial: tried, keys: [] };
+      const sewn = await engine.sewSpecs(name, edits, target);
+      if (sewn === undefined || 'why' in sewn) return sewn?.why ?? 'not known';
+      const trial = (await engine.measureSewn())!;
+      bench.trial = { shown: { number: 9, view: trial.after }, trial, keys: [] };
       return undefined;
     };
     bench.acceptTrial = () => bench.perform(bench.trial!.trial.name, bench.trial!.trial.operation);
@@ -283,7 +284,7 @@ describe('specs', () => {
     expect(thick!.edits).toHaveLength(4);
     const prediction = await engine.predict('now');
     expect(prediction!.x).toHaveLength(now.program.rowCount);
-    expect(await engine.trySpecs('nothing', [])).toEqual({ why: 'no object would change' });
+    expect(await engine.sewSpecs('nothing', [])).toEqual({ why: 'no object would change' });
   });
 });
 

@@ -15,6 +15,9 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { useBench } from './bench.ts';
 import { useObjects } from './objects.ts';
 
+/** While a grip moves its stitches are shown all the time and their figures so often, ms. */
+const FIGURES_EVERY = 250;
+
 /**
  * The spec of the selected object while it is being changed. Changes are tried at once and shown on the cloth; while one trial is worked out only
  * the newest of those asked for waits. Nothing is kept until it is made, as one step.
@@ -107,6 +110,7 @@ export const useSpecs = defineStore('specs', () => {
   }
 
   let isWanted = false;
+  let measuredAt = 0;
 
   async function preview(): Promise<void> {
     isWanted = true;
@@ -120,7 +124,13 @@ export const useSpecs = defineStore('specs', () => {
           bench.dropTrial();
           continue;
         }
-        refusal.value = (await bench.trySpecs(nameStep(), edits())) ?? '';
+        let isMeasured = true;
+        const isOvertaken = (): boolean => {
+          isMeasured = !isWanted || performance.now() - measuredAt >= FIGURES_EVERY;
+          return !isMeasured;
+        };
+        refusal.value = (await bench.trySpecs(nameStep(), edits(), undefined, isOvertaken)) ?? '';
+        if (isMeasured) measuredAt = performance.now();
         // Who stepped back while it was worked out does not want it any more.
         if (draft.value === undefined) isWanted = true;
       }

@@ -1,80 +1,71 @@
-import type { CoverMap, Program } from '@isola/core';
+import { type CoverMap, JUMP, type Program, STITCH } from '@isola/core';
 import { expose, transfer } from 'comlink';
-import { luminance } from '../bench/cloth/colors.ts';
-import { paintCloth } from '../bench/cloth/paintCloth.ts';
-import { paintConnectors, paintCover, paintPaths, paintPenetrations } from '../bench/cloth/paintFigures.ts';
-import { paintShadow, paintThread } from '../bench/cloth/paintThread.ts';
-import type { Projection, Sheet } from '../bench/cloth/sheet.ts';
-import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
+import { FigurePicture } from '../bench/cloth/figurePicture.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
-import { paintDirections, paintLayers } from '../bench/cloth/paintObjects.ts';
+import { paintCloth } from '../bench/cloth/paintCloth.ts';
+import type { Projection } from '../bench/cloth/sheet.ts';
+import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
+import { type ClothBox, ThreadPicture } from '../bench/cloth/threadPicture.ts';
 import type { ClothApi, ClothObjects, PictureRequest, ProgramChange } from './clothProtocol.ts';
 
-/** A thread thinner than this many pixels throws no shadow that can be seen. */
-const SHADOW_SEEN = 0.6;
-/** So many batches throw one shadow. */
-const SHADOW_STEP = 96;
 /** After this long a drawing looks whether it was overtaken, ms. */
 const SLICE = 24;
 
 interface Known {
   readonly program: Program;
-  readonly strokes: Strokes;
+  readonly extents: ClothBox;
+  readonly change: ProgramChange | undefined;
+  strokes: Strokes | undefined;
   cover: CoverMap | undefined;
   objects: ClothObjects | undefined;
   /** As the cloth will show it. */
   sewn: Program | undefined;
-  readonly change: ProgramChange | undefined;
 }
 
-/** A canvas that holds what was drawn of a request, so that a replay adds to it instead of starting over. */
+/** The pictures of one canvas of the page. */
 interface Channel {
-  canvas: OffscreenCanvas;
-  /** The request it holds, without its row, and the batches and rows drawn. */
-  key: string;
-  batches: number;
-  upTo: number;
+  readonly thread: ThreadPicture;
+  readonly figures: FigurePicture;
   newest: number;
-  /** The program it shows, and how that differs from the one it was made from. */
+  /** The program that `thread` shows, and how that differs from the one it was made from. */
   program: number;
-  rows: number;
   change: ProgramChange | undefined;
+  /** Of which the page has the newest picture. */
+  last: ThreadPicture | FigurePicture | undefined;
 }
 
 const programs = new Map<number, Known>();
 const channels = new Map<string, Channel>();
+/** Counts what became known of programs later than their stitches: pictures from before are stale. */
+let stamp = 0;
 
 const cloth: ClothApi = {
   setProgram(number, program, change) {
-    programs.set(number, { program, strokes: planStrokes(program), cover: undefined, objects: undefined, sewn: undefined, change });
+    const more = { strokes: undefined, cover: undefined, objects: undefined, sewn: undefined };
+    programs.set(number, { program, extents: extentsOf(program), change, ...more });
     return Promise.resolve();
   },
   setCover(number, map) {
-    const known = programs.get(number);
-    if (known !== undefined) known.cover = map;
-    for (const channel of channels.values()) channel.key = '';
+    learn(number, { cover: map });
     return Promise.resolve();
   },
   setObjects(number, objects) {
-    const known = programs.get(number);
-    if (known !== undefined) known.objects = objects;
-    for (const channel of channels.values()) channel.key = '';
+    learn(number, { objects });
     return Promise.resolve();
   },
   setSewn(number, x, y) {
-    const known = programs.get(number);
-    if (known !== undefined) known.sewn = { ...known.program, x, y };
-    for (const channel of channels.values()) channel.key = '';
+    const program = programs.get(number)?.program;
+    if (program !== undefined) learn(number, { sewn: { ...program, x, y } });
     return Promise.resolve();
   },
   dropProgram(number) {
     programs.delete(number);
     return Promise.resolve();
   },
-  async paint(name, request) {
+  async paint(name, request, holdsLast) {
     let channel = channels.get(name);
     if (channel === undefined) {
-      channel = { canvas: new OffscreenCanvas(1, 1), key: '', batches: 0, upTo: 0, newest: 0, program: 0, rows: 0, change: undefined };
+      channel = { thread: new ThreadPicture(), figures: new FigurePicture(), newest: 0, program: 0, change: undefined, last: undefined };
       channels.set(name, channel);
     }
     const ticket = ++channel.newest;
@@ -82,61 +73,37 @@ const cloth: ClothApi = {
     await breathe();
     const known = programs.get(request.program);
     if (known === undefined || channel.newest !== ticket) return undefined;
-    const isDone = await paintRequest(channel, known, request, () => channel.newest === ticket);
+    const of = channel;
+    const isDone = await paintRequest(of, known, request, () => of.newest === ticket);
     if (!isDone) return undefined;
-    const bitmap = await createImageBitmap(channel.canvas);
-    return transfer(bitmap, [bitmap]);
+    const isThread = request.kind === 'thread' || request.kind === 'sewn';
+    const { thread, figures } = channel;
+    const { width, height } = pixelSize(request);
+    const { left, top, right, bottom } = thread.changed;
+    const isPart = holdsLast && isThread && of.last === thread && (right - left < width || bottom - top < height);
+    of.last = isThread ? thread : figures;
+    const source = isThread ? new ImageData(thread.pixels, width, height) : figures.canvas;
+    if (isPart && (right === left || bottom === top)) return undefined;
+    const bitmap = await (isPart ? createImageBitmap(source, left, top, right - left, bottom - top) : createImageBitmap(source));
+    return transfer({ bitmap, left: isPart ? left : 0, top: isPart ? top : 0, isPart }, [bitmap]);
   },
 };
 
+function learn(number: number, what: Partial<Known>): void {
+  const known = programs.get(number);
+  if (known === undefined) return;
+  Object.assign(known, what);
+  stamp++;
+}
+
 async function paintRequest(channel: Channel, known: Known, request: PictureRequest, isWanted: () => boolean): Promise<boolean> {
-  const { strokes } = known;
   const { view, size, ratio, kind, part, upTo } = request;
-  const isThread = kind === 'thread' || kind === 'sewn';
-  const program = kind === 'sewn' ? (known.sewn ?? known.program) : known.program;
-  const key = JSON.stringify({ ...request, upTo: 0, program: 0 });
-  const width = Math.max(1, Math.round(size.width * ratio));
-  const height = Math.max(1, Math.round(size.height * ratio));
+  const { width, height } = pixelSize(request);
   const projection: Projection = {
     scale: view.scale * ratio,
     originX: (size.width / 2 - view.x * view.scale) * ratio,
     originY: (size.height / 2 + view.y * view.scale) * ratio,
   };
-  const batchCount = strokes.starts.length - 1;
-  if (channel.key === key && channel.program === request.program && channel.upTo === upTo) return true;
-  const changed = channel.key === key && kind === 'thread' && part === 'all' ? changeBetween(channel, request.program, known) : undefined;
-  if (changed !== undefined && channel.upTo >= channel.rows && upTo >= program.rowCount) {
-    const ctx = channel.canvas.getContext('2d')!;
-    ctx.save();
-    ctx.setTransform(1, 0, 0, 1, 0, 0);
-    ctx.beginPath();
-    const [x0, y1] = [projection.originX + changed[0] * projection.scale, projection.originY - changed[1] * projection.scale];
-    const [x1, y0] = [projection.originX + changed[2] * projection.scale, projection.originY - changed[3] * projection.scale];
-    // Whole pixels, so that no seam shows where what is new meets what stays.
-    ctx.rect(Math.floor(x0), Math.floor(y0), Math.ceil(x1) - Math.floor(x0), Math.ceil(y1) - Math.floor(y0));
-    ctx.clip();
-    paintCloth(ctx, view, size, ratio, request.look, request.clothColor);
-    const patch: Sheet = { ctx, program, strokes, projection, upTo, box: changed };
-    if (request.thickness * projection.scale > SHADOW_SEEN)
-      for (let k = 0; k < batchCount; k += SHADOW_STEP) paintShadow(patch, request.thickness, k, Math.min(batchCount, k + SHADOW_STEP));
-    paintThread(patch, request.thickness, 0, batchCount);
-    ctx.restore();
-    settle(channel, request, known, batchCount, key);
-    return true;
-  }
-  const isSame = channel.program === request.program;
-  const isGrowing = isSame && channel.key === key && upTo >= channel.upTo && kind !== 'cover' && channel.upTo < program.rowCount;
-  if (!isGrowing) {
-    if (channel.canvas.width !== width || channel.canvas.height !== height) channel.canvas = new OffscreenCanvas(width, height);
-    channel.key = '';
-    channel.batches = 0;
-  }
-  const ctx = channel.canvas.getContext('2d')!;
-  if (!isGrowing) paintCloth(ctx, view, size, ratio, request.look, request.clothColor);
-  const mask = maskOfPart(program.rowCount, known.objects, part);
-  const sheet: Sheet = { ctx, program, strokes, projection, upTo, box: visibleBox(request), ...(mask === undefined ? {} : { mask }) };
-  const isWhole = upTo >= program.rowCount;
-
   let started = performance.now();
   const pause = async (): Promise<boolean> => {
     if (performance.now() - started < SLICE) return true;
@@ -144,49 +111,42 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
     started = performance.now();
     return isWanted();
   };
-
-  if (kind === 'cover') {
-    if (known.cover !== undefined) paintCover(ctx, known.cover, request.maxCover, projection, ratio);
-  } else {
-    const last = batchesUpTo(strokes, upTo);
-    const step = 24;
-    if (isThread && isWhole && !isGrowing && request.thickness * projection.scale > SHADOW_SEEN) {
-      for (let k = 0; k < batchCount; k += SHADOW_STEP) {
-        paintShadow(sheet, request.thickness, k, Math.min(batchCount, k + SHADOW_STEP));
-        if (!(await pause())) return false;
-      }
-    }
-    // The batch where the last drawing stopped may have been drawn in part only.
-    for (let k = isGrowing ? Math.max(0, channel.batches - 1) : 0; k < last; k += step) {
-      const to = Math.min(last, k + step);
-      if (isThread) paintThread(sheet, request.thickness, k, to);
-      else if (kind === 'penetrations') paintPenetrations(sheet, k, to);
-      else if (kind === 'directions') paintDirections(sheet, k, to);
-      else if (kind === 'layers') paintLayers(sheet, known.objects, k, to);
-      else paintPaths(sheet, k, to);
-      if (!(await pause())) {
-        channel.key = '';
-        return false;
-      }
-    }
-    if (kind === 'paths') paintConnectors(sheet, ratio, luminance(request.clothColor) > 0.25 ? '#14262b' : '#fffdf8');
-    channel.batches = last;
+  const isPlain = kind === 'thread' && part === 'all';
+  // Of plain thread nothing but stitches can have become known.
+  const key = JSON.stringify({ ...request, upTo: 0, program: 0, stamp: isPlain ? 0 : stamp });
+  if (kind !== 'thread' && kind !== 'sewn') {
+    const { program, cover, objects } = known;
+    known.strokes ??= planStrokes(program);
+    const scene = { request, program, strokes: known.strokes, projection, cover, objects, key };
+    return channel.figures.draw(scene, pause);
   }
-  settle(channel, request, known, channel.batches, key);
-  return true;
+  const program = kind === 'sewn' ? (known.sewn ?? known.program) : known.program;
+  const mask = maskOfPart(program.rowCount, known.objects, part);
+  const { extents } = known;
+  const changed = isPlain ? changeBetween(channel, request.program, known) : undefined;
+  const scene = { program, extents, projection, width, height, thickness: request.thickness, mask, upTo, key };
+  const isDone = await channel.thread.draw({ ...scene, cloth: () => bareCloth(request, width, height) }, changed, pause);
+  if (isDone) Object.assign(channel, { program: request.program, change: known.change });
+  return isDone;
 }
 
-/** Notes what a channel shows now. */
-function settle(channel: Channel, { program, upTo }: PictureRequest, known: Known, batches: number, key: string): void {
-  Object.assign(channel, { key, upTo, batches, program, rows: known.program.rowCount, change: known.change });
+function pixelSize({ size, ratio }: PictureRequest): { width: number; height: number } {
+  return { width: Math.max(1, Math.round(size.width * ratio)), height: Math.max(1, Math.round(size.height * ratio)) };
 }
 
-/** What is drawn reaches so far beyond the stitches that it is drawn of, mm: a thread's thickness and its shadow. */
-const REACH = 1;
+const bare = new OffscreenCanvas(1, 1);
+
+/** The cloth without a stitch, pixel by pixel. */
+function bareCloth({ view, size, ratio, look, clothColor }: PictureRequest, width: number, height: number): Int32Array {
+  [bare.width, bare.height] = [width, height];
+  const ctx = bare.getContext('2d', { willReadFrequently: true })!;
+  paintCloth(ctx, view, size, ratio, look, clothColor);
+  return new Int32Array(ctx.getImageData(0, 0, width, height).data.buffer);
+}
 
 /** Where the picture of a channel has to change to show another program; not known where neither was made from the other or from the same. */
-function changeBetween(shown: Channel, number: number, known: Known): Sheet['box'] | undefined {
-  const boxes: ProgramChange['box'][] = [];
+function changeBetween(shown: Channel, number: number, known: Known): ClothBox | undefined {
+  const boxes: ClothBox[] = [];
   const [a, b] = [shown.change, known.change];
   if (shown.program === number) return undefined;
   if (b?.from === shown.program) boxes.push(b.box);
@@ -194,29 +154,24 @@ function changeBetween(shown: Channel, number: number, known: Known): Sheet['box
   else if (a !== undefined && b !== undefined && a.from === b.from) boxes.push(a.box, b.box);
   if (boxes.length === 0) return undefined;
   return [
-    Math.min(...boxes.map((box) => box[0])) - REACH,
-    Math.min(...boxes.map((box) => box[1])) - REACH,
-    Math.max(...boxes.map((box) => box[2])) + REACH,
-    Math.max(...boxes.map((box) => box[3])) + REACH,
+    Math.min(...boxes.map((box) => box[0])),
+    Math.min(...boxes.map((box) => box[1])),
+    Math.max(...boxes.map((box) => box[2])),
+    Math.max(...boxes.map((box) => box[3])),
   ];
 }
 
-/** How many batches have a row before `upTo`. */
-function batchesUpTo(strokes: Strokes, upTo: number): number {
-  let low = 0;
-  let high = strokes.starts.length - 1;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (strokes.rows[strokes.starts[middle]!]! < upTo) low = middle + 1;
-    else high = middle;
+/** The box around all places that thread can lie between; a point where there is none. */
+function extentsOf({ x, y, command, rowCount }: Program): ClothBox {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < rowCount; i++) {
+    if (command[i] !== STITCH && command[i] !== JUMP) continue;
+    if (x[i]! < minX) minX = x[i]!;
+    if (x[i]! > maxX) maxX = x[i]!;
+    if (y[i]! < minY) minY = y[i]!;
+    if (y[i]! > maxY) maxY = y[i]!;
   }
-  return low;
-}
-
-function visibleBox({ view, size }: PictureRequest): readonly [number, number, number, number] {
-  const halfWidth = size.width / 2 / view.scale + 1;
-  const halfHeight = size.height / 2 / view.scale + 1;
-  return [view.x - halfWidth, view.y - halfHeight, view.x + halfWidth, view.y + halfHeight];
+  return minX > maxX ? [0, 0, 0, 0] : [minX, minY, maxX, maxY];
 }
 
 /** Lets messages in that wait. */

@@ -33,6 +33,15 @@ export interface PictureRequest {
   readonly maxCover: number;
 }
 
+/** A picture, or the part of one that is different from the picture given before on the same channel. */
+export interface Picture {
+  readonly bitmap: ImageBitmap;
+  /** Where its upper left corner lies in the whole picture, px. */
+  readonly left: number;
+  readonly top: number;
+  readonly isPart: boolean;
+}
+
 /** In which box (minX, minY, maxX, maxY, mm) a program differs from another one. */
 export interface ProgramChange {
   readonly from: number;
@@ -49,6 +58,9 @@ export interface ClothApi {
   /** Where a program's penetrations will lie once the cloth has given way. */
   setSewn(number: number, x: Float64Array, y: Float64Array): Promise<void>;
   dropProgram(number: number): Promise<void>;
-  /** The picture of the newest request of a `channel`; a request that was overtaken gives none. */
-  paint(channel: string, request: PictureRequest): Promise<ImageBitmap | undefined>;
+  /**
+   * The picture of the newest request of a `channel`; a request that was overtaken gives none. Parts are given to those who say that they hold the
+   * picture before.
+   */
+  paint(channel: string, request: PictureRequest, holdsLast: boolean): Promise<Picture | undefined>;
 }

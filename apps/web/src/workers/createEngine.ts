@@ -24,8 +24,8 @@ import {
   startDesign,
 } from '@isola/core';
 import { transfer } from 'comlink';
-import type { Changed, DesignView, EngineApi, Opened, Prediction, Side, SpecRefusal, StepView, Trial } from './protocol.ts';
-import { trySpecs } from './trySpecs.ts';
+import type { Changed, DesignView, EngineApi, Opened, Prediction, SewnTrial, Side, SpecRefusal, StepView, Trial } from './protocol.ts';
+import { measureSpecs, sewSpecs, type SewnSpecs } from './trySpecs.ts';
 
 /** How many rows of a finding the screens get: as many as the tape can mark. */
 const MOST_ROWS = 300;
@@ -39,6 +39,8 @@ export function createEngine(): EngineApi {
   let known: { key: string; recognition: Recognition } | undefined;
   /** The objects as they are while specs are tried. */
   let tried: readonly StitchObject[] | undefined;
+  /** What was sewn last, on which design and under which name, until it is measured. */
+  let pending: { on: Design; name: string; sewn: SewnSpecs } | undefined;
   /** The target for which the original was last measured and sent. */
   let sentBefore: Target | undefined;
 
@@ -110,16 +112,34 @@ export function createEngine(): EngineApi {
       return Promise.resolve();
     },
 
-    trySpecs(name, edits, target): Promise<Trial | SpecRefusal | undefined> {
+    sewSpecs(name, edits, target): Promise<SewnTrial | SpecRefusal | undefined> {
       const recognition = recognized();
       if (recognition === undefined) return Promise.resolve(undefined);
-      const made = trySpecs(current().design, recognition, name, edits, target);
-      if ('why' in made) return Promise.resolve(made);
-      trial = made.design;
-      tried = made.objects;
-      const after = lightView(trial, made.maxCover);
-      const { operation, applied, refused, pairs, firstRows, box } = made;
-      return Promise.resolve(transfer({ after, operation, applied, refused, name, pairs, firstRows, box }, buffersOf(after)));
+      const { design } = current();
+      const sewn = sewSpecs(design, recognition, name, edits, target);
+      if ('why' in sewn) return Promise.resolve(sewn);
+      pending = { on: design, name, sewn };
+      const program = copyOf(sewn.design.program);
+      return Promise.resolve(
+        transfer({ program, box: target === undefined ? sewn.box : undefined }, [
+          program.x.buffer,
+          program.y.buffer,
+          program.command.buffer,
+        ] as ArrayBuffer[]),
+      );
+    },
+
+    measureSewn(): Promise<Trial | undefined> {
+      const recognition = recognized();
+      const { design } = current();
+      if (recognition === undefined || pending?.on !== design) return Promise.resolve(undefined);
+      const { name, sewn } = pending;
+      trial = sewn.design;
+      tried = sewn.objects;
+      const { pairs, maxCover } = measureSpecs(design, recognition, sewn);
+      const after = lightView(trial, maxCover);
+      const { operation, applied, refused, firstRows } = sewn;
+      return Promise.resolve(transfer({ after, operation, applied, refused, name, pairs, firstRows }, buffersOf(after)));
     },
 
     adaptThread(thread, way, scope) {
@@ -183,7 +203,7 @@ function lightView(design: Design, maxCover: number): DesignView {
   const { program } = design;
   const clock = runClock(program, design.target.machine);
   return {
-    program: { ...program, x: program.x.slice(), y: program.y.slice(), command: program.command.slice() },
+    program: copyOf(program),
     target: design.target,
     kept: design.kept,
     decisions: design.decisions,
@@ -196,6 +216,10 @@ function lightView(design: Design, maxCover: number): DesignView {
     totals: clock.totals,
     maxCover,
   };
+}
+
+function copyOf(program: Program): Program {
+  return { ...program, x: program.x.slice(), y: program.y.slice(), command: program.command.slice() };
 }
 
 function buffersOf(of: DesignView): ArrayBuffer[] {

@@ -75,8 +75,13 @@ export interface Trial {
   readonly pairs?: SpecPairs;
   /** Where the covers of those objects would begin, by the ids that they have now. */
   readonly firstRows?: Readonly<Record<string, number>>;
-  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm. */
-  readonly box?: readonly [number, number, number, number];
+}
+
+/** The stitches of a trial of specs, before anything is measured on them. */
+export interface SewnTrial {
+  readonly program: Program;
+  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm; none where thread or cloth change, and with them all of the picture. */
+  readonly box: readonly [number, number, number, number] | undefined;
 }
 
 /** Figures of objects that are sewn anew, each as it is and as it would be. Seconds, covers and gaps are estimates. */
@@ -113,8 +118,10 @@ export interface EngineApi {
   cover(side: Side): Promise<CoverMap | undefined>;
   /** Takes what was recognized in the design with this key; what follows is answered with it, and not at all for another design. */
   knowObjects(key: string, objects: readonly StitchObject[], ownerOfRow: Int32Array): Promise<void>;
-  /** Works out objects sewn anew, as one step called `name`; a new thread may go with them. */
-  trySpecs(name: string, edits: readonly SpecEdit[], target?: Target): Promise<Trial | SpecRefusal | undefined>;
+  /** Sews objects anew, as one step called `name`; a new thread may go with them. */
+  sewSpecs(name: string, edits: readonly SpecEdit[], target?: Target): Promise<SewnTrial | SpecRefusal | undefined>;
+  /** Measures what `sewSpecs` sewed last; nothing where the design has changed since. */
+  measureSewn(): Promise<Trial | undefined>;
   /** What fits the design, or one color of it, to another thread. */
   adaptThread(thread: ThreadType, way: AdaptWay, scope?: AdaptScope): Promise<ThreadAdaption | undefined>;
   /** Which fills to open up until the design keeps to a number of stitches. */

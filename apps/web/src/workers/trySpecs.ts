@@ -18,29 +18,31 @@ import {
 } from '@isola/core';
 import type { SpecPairs, SpecRefusal } from './protocol.ts';
 
-/** Objects sewn anew and not kept yet. */
-export interface TriedSpecs {
+/** Objects sewn anew and not kept yet: all that a picture of them takes. */
+export interface SewnSpecs {
   readonly design: Design;
   readonly operation: Operation;
   readonly applied: readonly AppliedRepair[];
   readonly refused: readonly RefusedRepair[];
-  readonly pairs: SpecPairs;
   readonly firstRows: Readonly<Record<string, number>>;
   /** The objects as they would be, for predictions. */
   readonly objects: readonly StitchObject[];
-  readonly maxCover: number;
+  /** Indices of those sewn anew. */
+  readonly changed: ReadonlySet<number>;
+  /** Stitches of those, before and after. */
+  readonly stitches: SpecPairs['stitches'];
   /** Where stitches come, go or move: minX, minY, maxX, maxY, mm. */
   readonly box: readonly [number, number, number, number];
 }
 
-/** Sews objects anew on a design and measures both sides; the reason where none could be. */
-export function trySpecs(
+/** Sews objects anew on a design; the reason where none could be. */
+export function sewSpecs(
   design: Design,
   recognition: Recognition,
   name: string,
   edits: readonly SpecEdit[],
   target?: Target,
-): TriedSpecs | SpecRefusal {
+): SewnSpecs | SpecRefusal {
   const { operations, done, refused } = rebuildObjects(design, recognition, edits);
   if (operations.length === 0 && target === undefined) return { why: refused[0]?.why ?? 'no object would change' };
   const operation: Operation = {
@@ -52,40 +54,44 @@ export function trySpecs(
   const after = next.value;
   const specs = new Map(edits.map((e) => [e.object, e.spec]));
   const keys = new Map(done.map((d) => [d.object, d.key]));
-  const objects = asSewn(recognition.objects, after, specs, keys, operations);
-  const changed = new Set(recognition.objects.flatMap((o, k) => (specs.has(o.id) ? [k] : [])));
   const sum = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0);
-  const { maxCover, seconds } = figuresOf(after);
-  const before = knownFigures.get(design) ?? figuresOf(design);
-  knownFigures.set(design, before);
   return {
     design: after,
     operation,
     applied: done.map((d) => ({ rule: 'spec', objects: [d.object], change: [name, ...d.notes].join('; ') })),
     refused: refused.map((r) => ({ rule: 'spec', objects: [r.object], why: `${r.name}: ${r.why}` })),
-    pairs: {
-      stitches: [sum(done.map((d) => d.before)), sum(done.map((d) => d.after))],
-      seconds: [before.seconds, seconds],
-      cover: [before.maxCover, maxCover],
-      gap: [
-        predictGaps(recognition.objects, design.target, changed)[0]?.width ?? 0,
-        predictGaps(objects, after.target, changed)[0]?.width ?? 0,
-      ],
-    },
     firstRows: Object.fromEntries(
       done.flatMap((d) => {
         const cover = after.rebuilt.find((r) => r.key === d.key)?.parts.find((p) => p.role === 'cover');
         return cover === undefined ? [] : [[d.object, cover.first]];
       }),
     ),
-    objects,
-    maxCover,
+    objects: asSewn(recognition.objects, after, specs, keys, operations),
+    changed: new Set(recognition.objects.flatMap((o, k) => (specs.has(o.id) ? [k] : []))),
+    stitches: [sum(done.map((d) => d.before)), sum(done.map((d) => d.after))],
     box: boxOf(design, operations),
   };
 }
 
+/** What sewing so changes, in pairs; and the K of the densest spot after it. */
+export function measureSpecs(design: Design, recognition: Recognition, sewn: SewnSpecs): { pairs: SpecPairs; maxCover: number } {
+  const { maxCover, seconds } = figuresOf(sewn.design);
+  const before = knownFigures.get(design) ?? figuresOf(design);
+  knownFigures.set(design, before);
+  const gapOf = (objects: readonly StitchObject[], target: Target): number => predictGaps(objects, target, sewn.changed)[0]?.width ?? 0;
+  return {
+    pairs: {
+      stitches: sewn.stitches,
+      seconds: [before.seconds, seconds],
+      cover: [before.maxCover, maxCover],
+      gap: [gapOf(recognition.objects, design.target), gapOf(sewn.objects, sewn.design.target)],
+    },
+    maxCover,
+  };
+}
+
 /** The box around all rows that patches take away or bring, and the needle's places before and after them. */
-function boxOf({ program }: Design, operations: readonly SimpleOperation[]): TriedSpecs['box'] {
+function boxOf({ program }: Design, operations: readonly SimpleOperation[]): SewnSpecs['box'] {
   const [first] = operations;
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   const take = (x: number, y: number): void => {

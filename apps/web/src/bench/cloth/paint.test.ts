@@ -6,9 +6,8 @@ import fc from 'fast-check';
 import { drawScale, drawTape } from '../tape/drawTape.ts';
 import { planTape } from '../tape/planTape.ts';
 import { coverSteps, paintConnectors, paintCover, paintPaths, paintPenetrations } from './paintFigures.ts';
-import { paintShadow, paintThread } from './paintThread.ts';
 import { batchesInSight, rowsOfBatch, type Sheet } from './sheet.ts';
-import { planStrokes, SHADES } from './strokes.ts';
+import { planStrokes } from './strokes.ts';
 
 type Call = readonly [name: string, ...args: number[]];
 
@@ -114,7 +113,6 @@ describe('strokes', () => {
         for (const k of batchesInSight(sheet, 0, batches)) {
           const rows = [...rowsOfBatch(sheet, k)];
           expect(rows.length).toBeLessThanOrEqual(96);
-          expect(sheet.strokes.shades[k]).toBeLessThan(SHADES);
           const [minX, minY, maxX, maxY] = sheet.strokes.boxes.subarray(k * 4, k * 4 + 4) as unknown as [number, number, number, number];
           for (const row of rows) {
             got.push({ row, thread: sheet.strokes.threads[k]! });
@@ -158,28 +156,6 @@ describe('painters', () => {
     { command: 'stitch', x: 14, y: 0 },
     { command: 'trim' },
   ]);
-
-  test('thread is one line a stitch when far, an edge and a body nearer, and a light on each stitch when close', () => {
-    const stitches = threadRows(sewn).length;
-    const linesAt = (scale: number): number => {
-      const { sheet, ctx, batches } = sheetOf(sewn, { projection: { scale, originX: 0, originY: 0 } });
-      paintThread(sheet, 0.38, 0, batches);
-      return ctx.strokes.reduce((sum, s) => sum + s.lines, 0);
-    };
-    expect([linesAt(2), linesAt(5), linesAt(30)]).toEqual([stitches, 2 * stitches, 3 * stitches]);
-  });
-
-  test('the body is lighter than the edge and as broad as thread of that thickness, up to the row that is sewn', () => {
-    const { sheet, ctx, batches } = sheetOf(sewn, { projection: { scale: 30, originX: 0, originY: 0 }, upTo: 12 });
-    paintThread(sheet, 0.38, 0, batches);
-    const [edge, body] = ctx.strokes;
-    const light = (style: string): number => [1, 3, 5].reduce((sum, k) => sum + parseInt(style.slice(k, k + 2), 16), 0);
-    expect(edge!.width).toBeCloseTo(0.38 * 1.3 * 30, 6);
-    expect(light(body!.style)).toBeGreaterThan(light(edge!.style));
-    expect(ctx.strokes.reduce((sum, s) => sum + s.lines, 0)).toBe(3 * threadRows(sewn).filter((r) => r.row < 12).length);
-    paintShadow(sheet, 0.38, 0, batches);
-    expect(ctx.strokes[ctx.strokes.length - 1]!.style).toMatch(/^rgba\(0, 0, 0/);
-  });
 
   test('a place on the cloth is painted where the projection says, y upward', () => {
     const { sheet, ctx, batches } = sheetOf(sewn);

@@ -1,84 +1,85 @@
-import { shade } from './colors.ts';
-import { batchesInSight, colorOfBatch, rowsOfBatch, type Sheet, strokeBatch, traceBatch } from './sheet.ts';
-import { SHADES } from './strokes.ts';
+import { COLOR, JUMP, type Program, STITCH, TRIM, UNNAMED_THREAD } from '@isola/core';
+import { layStitch, LIGHT_X, LIGHT_Y, type Raster, type ThreadPaint } from './raster.ts';
+import type { Projection } from './sheet.ts';
+import { lookOf, paletteOf, stepOf } from './threadPaint.ts';
 
-/** Drawn a little fuller than the thread is thick: fibers bulge where they are not pressed. */
-const FULLNESS = 1.3;
-/** How much lighter or darker thread looks by the way it runs. */
-const SHEEN = 0.24;
-/** Thinner than this many pixels, a thread has no edge and no light of its own. */
-const HAS_EDGE = 1.5;
-const HAS_LIGHT = 3.2;
-/** Added to so thin a thread (px), since edges that share a pixel would let the cloth through between closed rows. */
-const SPREAD = 0.4;
+/** Thread to be painted: of which program, where its millimetres lie on the raster, and how thick it is (mm). */
+export interface ThreadSheet {
+  readonly raster: Raster;
+  readonly program: Program;
+  readonly projection: Projection;
+  readonly thickness: number;
+  /** Rows with a 0 here are left out. */
+  readonly mask?: Uint8Array;
+}
 
-/** Paints batches `from` ≤ k < `to` as thread of a thickness in mm. */
-export function paintThread(sheet: Sheet, thickness: number, from: number, to: number): void {
-  const { ctx, strokes, projection } = sheet;
+/** Where a walk through a program stands: its next row, the thread in the needle (−1 none yet), and whether it holds the cloth. */
+export interface ThreadWalk {
+  row: number;
+  thread: number;
+  isHeld: boolean;
+}
+
+export function startWalk(): ThreadWalk {
+  return { row: 0, thread: -1, isHeld: false };
+}
+
+/** Laid thread is flatter and broader than its round thickness: 40-weight rows 0.4 mm apart just close. Common practice. */
+const FULLNESS = 1.85;
+/** Added to the thinnest thread (px), less to thicker up to NO_SPREAD, since edges that share a pixel would let the cloth through closed rows. */
+const SPREAD = 0.5;
+const NO_SPREAD = 4;
+const THINNEST = 0.7;
+
+/** Paints the stitches from where the walk stands up to row `to`, and moves the walk there. */
+export function paintThread(sheet: ThreadSheet, walk: ThreadWalk, to: number): void {
+  const { raster, program, projection, thickness } = sheet;
   const drawn = thickness * FULLNESS * projection.scale;
-  const width = Math.max(0.7, drawn < HAS_EDGE ? drawn + SPREAD : drawn);
-  // On thin thread a full dark edge would draw seams where one batch lies on the next.
-  const darkness = Math.round(Math.min(1, Math.max(0.25, (width - HAS_EDGE) / 3)) * 8) / 8;
-  ctx.lineCap = 'round';
-  ctx.lineJoin = 'round';
-  for (const k of batchesInSight(sheet, from, to)) {
-    const { edge, body, light } = shadeOf(colorOfBatch(sheet, k), strokes.shades[k]!, darkness);
-    if (drawn < HAS_EDGE) {
-      strokeBatch(sheet, k, body, width);
+  const look = lookOf(Math.max(THINNEST, drawn + SPREAD * Math.max(0, 1 - drawn / NO_SPREAD)), projection.scale);
+  const paints = new Map<number, ThreadPaint>();
+  let paint: ThreadPaint = { look, palette: knownPalette(UNNAMED_THREAD.color) };
+  let thread = -1;
+  walkStitches(sheet, walk, to, (ax, ay, bx, by) => {
+    if (thread !== walk.thread) {
+      thread = walk.thread;
+      paint = paints.get(thread) ?? { look, palette: knownPalette((program.threads[thread] ?? UNNAMED_THREAD).color) };
+      paints.set(thread, paint);
+    }
+    layStitch(raster, paint, stepOf(bx - ax, by - ay, LIGHT_X, LIGHT_Y), ax, ay, bx, by);
+  });
+}
+
+/** Walks the stitches that lay thread, as pixels from a to b. */
+export function walkStitches(
+  { program: { x, y, command }, projection: { scale, originX, originY }, mask }: Omit<ThreadSheet, 'raster'>,
+  walk: ThreadWalk,
+  to: number,
+  visit: (ax: number, ay: number, bx: number, by: number) => void,
+): void {
+  for (; walk.row < to; walk.row++) {
+    const i = walk.row;
+    const c = command[i];
+    if (c === COLOR || c === TRIM) {
+      if (c === COLOR) walk.thread++;
+      walk.isHeld = false;
       continue;
     }
-    strokeBatch(sheet, k, edge, width);
-    strokeBatch(sheet, k, body, width * 0.66);
-    if (width >= HAS_LIGHT) strokeLights(sheet, k, light, width * 0.24);
+    if (c !== STITCH && c !== JUMP) continue;
+    if (walk.isHeld && (mask === undefined || mask[i] === 1))
+      visit(originX + x[i - 1]! * scale, originY - y[i - 1]! * scale, originX + x[i]! * scale, originY - y[i]! * scale);
+    if (c === STITCH) walk.isHeld = true;
   }
 }
 
-/** Paints the shadow that the design throws on the cloth: one soft stroke under everything. */
-export function paintShadow(sheet: Sheet, thickness: number, from: number, to: number): void {
-  const { ctx, projection } = sheet;
-  const drop = 0.14 * projection.scale;
-  const shifted = { ...sheet, projection: { ...projection, originX: projection.originX + drop, originY: projection.originY + drop * 1.4 } };
-  ctx.strokeStyle = 'rgba(0, 0, 0, 0.3)';
-  ctx.lineWidth = Math.max(1, thickness * 2.4 * projection.scale);
-  ctx.lineCap = 'round';
-  ctx.lineJoin = 'round';
-  ctx.beginPath();
-  for (const k of batchesInSight(sheet, from, to)) traceBatch(shifted, k);
-  ctx.stroke();
-}
+const palettes = new Map<string, Int32Array>();
+const PALETTES_KEPT = 64;
 
-/** The light that lies on each stitch for itself, on its upper half: it is what makes a satin look like satin. */
-function strokeLights(sheet: Sheet, k: number, style: string, width: number): void {
-  const {
-    ctx,
-    program: { x, y },
-    projection: { scale, originX, originY },
-  } = sheet;
-  ctx.strokeStyle = style;
-  ctx.lineWidth = width;
-  ctx.beginPath();
-  for (const row of rowsOfBatch(sheet, k)) {
-    const ax = originX + x[row - 1]! * scale;
-    const ay = originY - y[row - 1]! * scale;
-    const bx = originX + x[row]! * scale;
-    const by = originY - y[row]! * scale;
-    const [from, to] = by < ay ? [0.5, 0.86] : [0.14, 0.5];
-    ctx.moveTo(ax + (bx - ax) * from, ay + (by - ay) * from);
-    ctx.lineTo(ax + (bx - ax) * to, ay + (by - ay) * to);
-  }
-  ctx.stroke();
-}
-
-const shades = new Map<string, { edge: string; body: string; light: string }>();
-
-function shadeOf(color: string, level: number, darkness: number): { edge: string; body: string; light: string } {
-  const key = `${color}${level} ${darkness}`;
-  let known = shades.get(key);
+function knownPalette(color: string): Int32Array {
+  let known = palettes.get(color);
   if (known === undefined) {
-    const lit = (level / (SHADES - 1) - 0.55) * SHEEN;
-    const body = shade(color, lit);
-    known = { edge: shade(body, -0.34 * darkness), body, light: shade(body, 0.34) };
-    shades.set(key, known);
+    known = paletteOf(color);
+    palettes.set(color, known);
+    if (palettes.size > PALETTES_KEPT) palettes.delete(palettes.keys().next().value!);
   }
   return known;
 }

@@ -1,7 +1,7 @@
 import { threadThickness } from '@isola/core';
 import { onBeforeUnmount, type Ref, watch } from 'vue';
 import type { ShownDesign } from '../../stores/bench.ts';
-import type { ClothViewKind, ShownPart } from '../../workers/clothProtocol.ts';
+import type { ClothViewKind, Picture, PictureRequest, ShownPart } from '../../workers/clothProtocol.ts';
 import { clothWorker } from '../../workers/startWorkers.ts';
 import type { Size, Viewport } from './viewport.ts';
 
@@ -31,7 +31,9 @@ export function useClothPicture(
   input: () => PictureInput,
   onPainted: () => void,
 ): void {
-  let picture: { bitmap: ImageBitmap; view: Viewport; size: Size } | undefined;
+  let picture: { canvas: OffscreenCanvas; view: Viewport; size: Size } | undefined;
+  /** What `picture` was asked for with. */
+  let answered = '';
   let timer: ReturnType<typeof setTimeout> | undefined;
   let isAsking = false;
   let isStale = false;
@@ -59,40 +61,42 @@ export function useClothPicture(
   onBeforeUnmount(() => {
     clearTimeout(timer);
     cancelAnimationFrame(frame);
-    picture?.bitmap.close();
     picture = undefined;
     isStale = false;
   });
 
   /** One request at a time: while one runs, a newer wish is noted and asked for when it is back. */
   async function ask(): Promise<void> {
-    const { shown, view, size, kind, part, upTo } = input();
+    const { shown, view, size, kind, part, upTo, stamp } = input();
     if (shown === undefined || size.width === 0) return;
     if (isAsking) {
       isStale = true;
       return;
     }
-    isAsking = true;
     const { fabric, clothColor, thread } = shown.view.target;
-    const asked = performance.now();
     const large = { width: Math.round(size.width * (1 + 2 * MARGIN)), height: Math.round(size.height * (1 + 2 * MARGIN)) };
+    const request: PictureRequest = {
+      program: shown.number,
+      view: { x: view.x, y: view.y, scale: view.scale },
+      size: large,
+      ratio: window.devicePixelRatio,
+      kind,
+      part: typeof part === 'string' ? part : [...part],
+      upTo,
+      look: fabric.look,
+      clothColor,
+      thickness: threadThickness(thread),
+      maxCover: fabric.maxCover,
+    };
+    const wanted = JSON.stringify([request, stamp]);
+    if (wanted === answered) return;
+    isAsking = true;
+    const asked = performance.now();
     try {
-      const bitmap = await clothWorker().paint(channel, {
-        program: shown.number,
-        view: { x: view.x, y: view.y, scale: view.scale },
-        size: large,
-        ratio: window.devicePixelRatio,
-        kind,
-        part: typeof part === 'string' ? part : [...part],
-        upTo,
-        look: fabric.look,
-        clothColor,
-        thickness: threadThickness(thread),
-        maxCover: fabric.maxCover,
-      });
-      if (bitmap !== undefined) {
-        picture?.bitmap.close();
-        picture = { bitmap, view, size: large };
+      const painted = await clothWorker().paint(channel, request, picture !== undefined);
+      if (painted !== undefined) {
+        take(painted, view, large);
+        answered = wanted;
         performance.measure('isola picture', { start: asked });
         blit();
         onPainted();
@@ -104,6 +108,16 @@ export function useClothPicture(
       isStale = false;
       void ask();
     }
+  }
+
+  /** Takes over a picture, or puts a part of one into the picture that is there. */
+  function take({ bitmap, left, top, isPart }: Picture, view: Viewport, size: Size): void {
+    let canvas = picture?.canvas;
+    if (canvas === undefined || (!isPart && (canvas.width !== bitmap.width || canvas.height !== bitmap.height)))
+      canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+    canvas.getContext('2d')!.drawImage(bitmap, left, top);
+    bitmap.close();
+    picture = { canvas, view, size };
   }
 
   function scheduleBlit(): void {
@@ -130,6 +144,6 @@ export function useClothPicture(
     const k = view.scale / picture.view.scale;
     const left = size.width / 2 + (picture.view.x - view.x) * view.scale - (picture.size.width / 2) * k;
     const top = size.height / 2 - (picture.view.y - view.y) * view.scale - (picture.size.height / 2) * k;
-    ctx.drawImage(picture.bitmap, left * ratio, top * ratio, picture.size.width * k * ratio, picture.size.height * k * ratio);
+    ctx.drawImage(picture.canvas, left * ratio, top * ratio, picture.size.width * k * ratio, picture.size.height * k * ratio);
   }
 }

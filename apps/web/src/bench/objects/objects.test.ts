@@ -98,7 +98,7 @@ describe('objects on the cloth', () => {
         traceBatch(sheet, k);
       }
     }, mask).get('traced')!;
-    expect(traced).toEqual(['0,0 3,0', '3,-3 0.4,-4.5', '0.4,-4.5 4,-4.5']);
+    expect(traced).toEqual(['0,0 3,0', '3,-3 0.4,-4.5 4,-4.5']);
     expect(maskOfPart(program.rowCount, objects, [1])!.reduce((sum, v) => sum + v, 0)).toBe(1);
     expect(maskOfPart(program.rowCount, objects, 'travel')!.reduce((sum, v) => sum + v, 0)).toBe(0);
     expect(maskOfPart(program.rowCount, undefined, 'cover')).toBeUndefined();

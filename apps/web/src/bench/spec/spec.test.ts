@@ -5,6 +5,7 @@ import { createPinia, setActivePinia } from 'pinia';
 import { type Component, nextTick } from 'vue';
 import { createVuetify } from 'vuetify';
 import * as components from 'vuetify/components';
+import type { SewnTrial } from '../../workers/protocol.ts';
 import { createEngine } from '../../workers/createEngine.ts';
 import { createRecognizer } from '../../workers/createRecognizer.ts';
 
@@ -64,16 +65,17 @@ async function layOnBench(builder = twoFills()) {
   bench.adaptThread = ((thread, way, scope) => engine.adaptThread(thread, way, scope)) as typeof bench.adaptThread;
   bench.proposeOpening = ((budget) => engine.proposeOpening(budget)) as typeof bench.proposeOpening;
   bench.trySpecs = async (name, edits, target) => {
-    const tried = await engine.trySpecs(name, edits, target);
-    if (tried === undefined || 'why' in tried) return tried?.why ?? 'not known';
-    bench.trial = { shown: { number: 9, view: tried.after }, trial: tried, keys: [] };
+    const sewn = await engine.sewSpecs(name, edits, target);
+    if (sewn === undefined || 'why' in sewn) return sewn?.why ?? 'not known';
+    const trial = (await engine.measureSewn())!;
+    bench.trial = { shown: { number: 9, view: trial.after }, trial, keys: [] };
     return undefined;
   };
   bench.dropTrial = () => (bench.trial = undefined);
   bench.now = { number: 1, view: opened.now };
   const objects = useObjects();
   await settled();
-  return { bench, objects, specs: useSpecs() };
+  return { engine, bench, objects, specs: useSpecs() };
 }
 
 describe('a value with its band', () => {
@@ -197,7 +199,7 @@ describe('the spec of a satin', () => {
     const column = generateSatin(Float64Array.of(0, 4, 40, 4), Float64Array.of(0, 0, 40, 0), { spacing: 0.4, pull: 0, splitLength: 7 });
     const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(column[0]!, column[1]!);
     for (let k = 0; k < column.length; k += 2) builder.stitch(column[k]!, column[k + 1]!);
-    const { bench, objects, specs } = await layOnBench(builder);
+    const { engine, bench, objects, specs } = await layOnBench(builder);
     const tools = show(AngleLineTools);
     const handle = show(AngleHandle, sight);
     objects.select(objects.objects.find((o) => o.kind === 'satin'));
@@ -217,7 +219,8 @@ describe('the spec of a satin', () => {
     expect(specs.spec!.angleLines[0]!.slice(0, 2)).toEqual(before!.slice(0, 2));
     expect(bench.trial!.trial.name).toMatch(/: angle lines$/);
     // What changes on the cloth lies in a box around the column, so that only this is drawn anew.
-    const [minX, minY, maxX, maxY] = bench.trial!.trial.box!;
+    const sewn = await engine.sewSpecs('again', [{ object: specs.object!.id, spec: specs.spec! }]);
+    const [minX, minY, maxX, maxY] = (sewn as SewnTrial).box!;
     expect([minX < 1, minY < 1, maxX > 39, maxY > 3]).toEqual([true, true, true, true]);
     expect([minX > -2, minY > -2, maxX < 42, maxY < 6]).toEqual([true, true, true, true]);
 

@@ -4,6 +4,7 @@ import { readStitchFile, threadThickness } from '@isola/core';
 import { onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { api } from '../../api/client.ts';
 import { fitViewport } from '../../bench/cloth/viewport.ts';
+import type { PictureRequest } from '../../workers/clothProtocol.ts';
 import { clothWorker, nextProgramNumber } from '../../workers/startWorkers.ts';
 
 const props = defineProps<{ job: JobSummary }>();
@@ -37,7 +38,7 @@ async function draw(): Promise<void> {
     if (!read.ok) throw new Error(read.error.message);
     const worker = clothWorker();
     await worker.setProgram(number, read.value.program);
-    const bitmap = await worker.paint(`job ${id}`, {
+    const request: PictureRequest = {
       program: number,
       view: fitViewport(now.extents, SIZE, 0.06),
       size: SIZE,
@@ -49,9 +50,11 @@ async function draw(): Promise<void> {
       clothColor: target.clothColor,
       thickness: threadThickness(target.thread),
       maxCover: target.fabric.maxCover,
-    });
+    };
+    const painted = await worker.paint(`job ${id}`, request, false);
     const element = canvas.value;
-    if (bitmap === undefined || element === null) return;
+    if (painted === undefined || element === null) return;
+    const { bitmap } = painted;
     element.width = bitmap.width;
     element.height = bitmap.height;
     element.getContext('2d')!.drawImage(bitmap, 0, 0);
