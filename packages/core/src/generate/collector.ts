@@ -1,4 +1,5 @@
 import type { UnderlayKind } from '../recognize/stitchObject.ts';
+import { SHORTEST } from '../model/objectSpec.ts';
 import type { Walk } from './walker.ts';
 
 /** Penetrations of one kind that follow those of the part before; where `isApart` the needle has to get to the first one without sewing. */
@@ -16,13 +17,16 @@ export interface GeneratedObject {
   readonly notes: readonly string[];
 }
 
-/** A penetration nearer to the last one than this (mm) is left out, wherever parts meet. */
-export const LEAST_STEP = 0.36;
-/** Collects parts and keeps where the needle is. */
+/** Collects parts and keeps where the needle is. A penetration nearer to the last one than `shortest` (mm) is left out, wherever parts meet. */
 export class Collector {
   readonly parts: ObjectPart[] = [];
+  private readonly shortest: number;
   x: number | undefined;
   y: number | undefined;
+
+  constructor(shortest = SHORTEST) {
+    this.shortest = shortest;
+  }
 
   /** `walk` gives the way to a part's first point; without one, or where it finds none, the part stands apart. */
   add(role: ObjectPart['role'], path: Float64Array, walk: Walk | undefined, layer?: UnderlayKind): void {
@@ -47,7 +51,7 @@ export class Collector {
   private spread(points: Float64Array, x = this.x, y = this.y): Float64Array {
     const out: number[] = [];
     for (let k = 0; k < points.length; k += 2) {
-      const isNear = x !== undefined && y !== undefined && Math.hypot(points[k]! - x, points[k + 1]! - y) < LEAST_STEP;
+      const isNear = x !== undefined && y !== undefined && Math.hypot(points[k]! - x, points[k + 1]! - y) < this.shortest;
       if (isNear && k < points.length - 2) continue;
       if (isNear && out.length >= 2) out.length -= 2;
       [x, y] = [points[k], points[k + 1]];

@@ -1,7 +1,7 @@
 import { lengthOfPath } from '../geometry/path.ts';
-import type { ObjectShape, ObjectSpec, UnderlaySpec } from '../model/objectSpec.ts';
+import { type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpec.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
-import { Collector, type GeneratedObject, LEAST_STEP } from './collector.ts';
+import { Collector, type GeneratedObject } from './collector.ts';
 import { turned } from './columns.ts';
 import { generateContour } from './contour.ts';
 import { columnOfArea, lineOfColumn, ringOfColumn } from './convertShape.ts';
@@ -59,8 +59,8 @@ function sewShape(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<
 
 function sewRun(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<GeneratedObject, string> {
   const lines = linesOf(shape);
-  if (lines.length === 0 || lines.every((line) => lengthOfPath(line) < LEAST_STEP)) return fail('the line has no length to sew');
-  const out = new Collector();
+  if (lines.length === 0 || lines.every((line) => lengthOfPath(line) < SHORTEST)) return fail('the line has no length to sew');
+  const out = new Collector(spec.shortest);
   for (const line of lines) {
     const { from } = ends;
     const isBack = from !== undefined && distanceTo(line, -1, from) < distanceTo(line, 0, from) - 1e-9;
@@ -94,7 +94,7 @@ function sewArea(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<G
   const sound = repairShape(rings);
   if (!sound.ok) return sound;
   const area = sound.value.rings;
-  const out = new Collector();
+  const out = new Collector(spec.shortest);
   const walk = createWalk(area);
   if (ends.from !== undefined) out.add('travel', Float64Array.of(ends.from.x, ends.from.y), walk);
   for (const layer of spec.underlay) for (const path of layerOfArea(area, layer, spec)) out.add('underlay', path, walk, layer.kind);
@@ -118,25 +118,25 @@ function coverOfArea(rings: readonly Float64Array[], spec: ObjectSpec, ends: Fil
 
 function layerOfArea(
   rings: readonly Float64Array[],
-  { kind, spacing, inset = INSET, angle }: UnderlaySpec,
+  { kind, spacing, inset = INSET, angle, stitchLength }: UnderlaySpec,
   spec: ObjectSpec,
 ): Float64Array[] {
   switch (kind) {
     case 'tatami':
-      return generateTatamiUnderlay(rings, spec.angle, spacing ?? TATAMI_SPACING, inset, angle);
+      return generateTatamiUnderlay(rings, spec.angle, spacing ?? TATAMI_SPACING, inset, angle, stitchLength);
     case 'edge-run':
-      return generateEdgeRun(rings, inset);
+      return generateEdgeRun(rings, inset, stitchLength);
     case 'zigzag':
-      return generateTatamiUnderlay(rings, spec.angle, spacing ?? ZIGZAG_SPACING, inset, angle);
+      return generateTatamiUnderlay(rings, spec.angle, spacing ?? ZIGZAG_SPACING, inset, angle, stitchLength);
     case 'center-run': {
       const column = columnOfArea(rings);
-      return column.ok ? [generateOneWayRun(column.value.left, column.value.right)] : generateEdgeRun(rings, 2 * inset);
+      return column.ok ? [generateOneWayRun(column.value.left, column.value.right, stitchLength)] : generateEdgeRun(rings, 2 * inset, stitchLength);
     }
   }
 }
 
 function sewEdgeStitch(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<GeneratedObject, string> {
-  const out = new Collector();
+  const out = new Collector(spec.shortest);
   const sound = shape.kind === 'area' ? repairShape(shape.rings.map((ring) => Float64Array.from(ring))) : undefined;
   if (sound?.ok === false) return sound;
   // Of a sound area outlines run counter-clockwise and holes clockwise, so that prongs to the left reach inward.

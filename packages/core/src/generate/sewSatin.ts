@@ -1,8 +1,8 @@
 import { lengthOfPath, resamplePath } from '../geometry/path.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
-import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
+import { type ObjectShape, type ObjectSpec, SHORTEST } from '../model/objectSpec.ts';
 import type { UnderlayKind } from '../recognize/stitchObject.ts';
-import { Collector, type GeneratedObject, LEAST_STEP } from './collector.ts';
+import { Collector, type GeneratedObject } from './collector.ts';
 import { type Column, turned } from './columns.ts';
 import { columnAlongLine, columnOfArea, ringOfColumn } from './convertShape.ts';
 import type { FillEnds } from './fillSpec.ts';
@@ -38,7 +38,7 @@ function soundColumn({ left, right }: Column): Result<Column, string> {
     if (!rail.every((v) => Number.isFinite(v) && Math.abs(v) <= 1000))
       return fail('a corner of the column is not a number, or beyond any hoop');
   }
-  if (Math.max(lengthOfPath(left), lengthOfPath(right)) < LEAST_STEP) return fail('the column has no length');
+  if (Math.max(lengthOfPath(left), lengthOfPath(right)) < SHORTEST) return fail('the column has no length');
   return succeed(apartAlong(left, right) <= apartAlong(left, turned(right)) ? { left, right } : { left, right: turned(right) });
 }
 
@@ -58,7 +58,7 @@ const PLACES = 25;
  */
 export function sewSatin(column: Column, spec: ObjectSpec, { from, to }: FillEnds): Result<GeneratedObject, string> {
   const notes: string[] = [];
-  const out = new Collector();
+  const out = new Collector(spec.shortest);
   const ring = ringOfColumn(column);
   const walk = createWalk([ring]);
   // Ends by number: 0 where the rails start.
@@ -73,13 +73,13 @@ export function sewSatin(column: Column, spec: ObjectSpec, { from, to }: FillEnd
     out.add('underlay', path, walk, layer);
     if (!turnsBack) at = at === 0 ? 1 : 0;
   };
-  for (const { kind, spacing, inset } of spec.underlay) {
+  for (const { kind, spacing, inset, stitchLength } of spec.underlay) {
     const { left, right } = facing();
-    if (kind === 'center-run') step(generateOneWayRun(left, right), kind, false);
-    else if (kind === 'edge-run') step(generateColumnEdgeRun(left, right, inset ?? INSET), kind, true);
+    if (kind === 'center-run') step(generateOneWayRun(left, right, stitchLength), kind, false);
+    else if (kind === 'edge-run') step(generateColumnEdgeRun(left, right, inset ?? INSET, stitchLength), kind, true);
     else if (kind === 'zigzag') step(generateZigzag(left, right, spacing ?? ZIGZAG_SPACING, inset), kind, false);
     else
-      for (const path of generateTatamiUnderlay([ring], spec.angle, spacing ?? TATAMI_SPACING, inset ?? INSET))
+      for (const path of generateTatamiUnderlay([ring], spec.angle, spacing ?? TATAMI_SPACING, inset ?? INSET, undefined, stitchLength))
         out.add('underlay', path, walk, kind);
   }
   if (wanted !== undefined && at === wanted) {

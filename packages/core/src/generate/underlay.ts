@@ -7,6 +7,7 @@ import { generateSatin } from './satin.ts';
 
 /** Stitch length of underlay runs, mm, and how far inside the cover's edge they lie. Common practice. */
 const UNDERLAY_STITCH = 2.5;
+const TATAMI_STITCH = 3.5;
 export const INSET = 0.6;
 /** Same-direction pitch of tatami and of zigzag underlay, mm. Common practice: 3 to 4 is enough, at 2 tatami adds bulk. */
 export const TATAMI_SPACING = 3.5;
@@ -20,22 +21,27 @@ const DEEPEST = 0.3;
 
 /** A run down the middle of a column and back (xyxy), so that it ends where it began. */
 export function generateCenterRun(left: Float64Array, right: Float64Array): Float64Array {
-  const run = runAlong(calmed(middleOf(left, right)));
+  const run = generateOneWayRun(left, right);
   return Float64Array.from([...run, ...turned(run)]);
 }
 
 /** A run down the middle of a column, once (xyxy). */
-export function generateOneWayRun(left: Float64Array, right: Float64Array): Float64Array {
-  return runAlong(calmed(middleOf(left, right)));
+export function generateOneWayRun(left: Float64Array, right: Float64Array, stitchLength = UNDERLAY_STITCH): Float64Array {
+  return runAlong(calmed(middleOf(left, right)), stitchLength);
 }
 
 /** Runs inside either edge of a column (xyxy): down the left one, back along the right one. */
-export function generateColumnEdgeRun(left: Float64Array, right: Float64Array, inset = INSET): Float64Array {
+export function generateColumnEdgeRun(
+  left: Float64Array,
+  right: Float64Array,
+  inset = INSET,
+  stitchLength = UNDERLAY_STITCH,
+): Float64Array {
   const width = widthOf(left, right);
   const share = Math.min(DEEPEST, inset / Math.max(width, 1));
   return Float64Array.from([
-    ...runAlong(calmed(middleOf(left, right, share))),
-    ...turned(runAlong(calmed(middleOf(left, right, 1 - share)))),
+    ...runAlong(calmed(middleOf(left, right, share)), stitchLength),
+    ...turned(runAlong(calmed(middleOf(left, right, 1 - share)), stitchLength)),
   ]);
 }
 
@@ -51,9 +57,9 @@ export function generateReturnRun(left: Float64Array, right: Float64Array): Floa
 }
 
 /** A run inside the edge of each ring of a fill (paths xyxy, closed). */
-export function generateEdgeRun(rings: readonly Float64Array[], inset = INSET): Float64Array[] {
+export function generateEdgeRun(rings: readonly Float64Array[], inset = INSET, stitchLength = UNDERLAY_STITCH): Float64Array[] {
   // Spikes and notches of an edge that the ends of rows left ragged are gone once it was moved in too far and back.
-  return offsetRings(offsetRings(rings, -inset - CALM), CALM).map((ring) => runAlong(thinPath(closeRing(ring), RAGGED_RING)));
+  return offsetRings(offsetRings(rings, -inset - CALM), CALM).map((ring) => runAlong(thinPath(closeRing(ring), RAGGED_RING), stitchLength));
 }
 
 /** Open rows across a fill (paths xyxy), inside its edge, at `angle` degrees, or turned against the cover's angle. */
@@ -63,8 +69,9 @@ export function generateTatamiUnderlay(
   spacing = TATAMI_SPACING,
   inset = INSET,
   angle = coverAngle + 90,
+  stitchLength = TATAMI_STITCH,
 ): Float64Array[] {
-  return generateFill(offsetRings(rings, -inset), { spacing, angle, stitchLength: 3.5, offset: 0.5 });
+  return generateFill(offsetRings(rings, -inset), { spacing, angle, stitchLength, offset: 0.5 });
 }
 
 /** A line with its small bends averaged out, its ends kept: edges of a column, taken from throws, waver by a part of their pitch. */
@@ -77,8 +84,8 @@ function calmed(line: Float64Array): Float64Array {
 
 const CALMING = 8;
 
-function runAlong(path: Float64Array): Float64Array {
-  return generateRun(thinPath(path, RAGGED), { stitchLength: UNDERLAY_STITCH });
+function runAlong(path: Float64Array, stitchLength: number): Float64Array {
+  return generateRun(thinPath(path, RAGGED), { stitchLength });
 }
 
 /** The ring as a path that comes back to its first point. */

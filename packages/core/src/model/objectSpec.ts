@@ -18,6 +18,8 @@ export const UnderlaySpec = z.object({
   inset: z.number().min(0).max(5).optional(),
   /** Of tatami; left out it runs square to the cover. */
   angle: Angle.optional(),
+  /** Of runs and tatami. */
+  stitchLength: z.number().min(0.5).max(12).optional(),
 });
 export type UnderlaySpec = z.infer<typeof UnderlaySpec>;
 
@@ -42,11 +44,16 @@ export const ObjectSpec = z.object({
   width: z.number().min(0.3).max(30),
   /** Throws of a satin longer than this are split. */
   splitLength: z.number().min(1).max(12.5),
+  /** A penetration nearer to the one before is left out; {@link SHORTEST} where nothing is said. */
+  shortest: z.number().min(0.05).max(1.5).optional(),
   /** In sewing order. */
   underlay: z.array(UnderlaySpec).max(6),
   tie: z.enum(['to-and-fro', 'triangle', 'none']),
 });
 export type ObjectSpec = z.infer<typeof ObjectSpec>;
+
+/** The shortest stitch where a spec says nothing of it, mm: a little under the 0.4 mm below which a needle strikes thread that it has just laid. */
+export const SHORTEST = 0.36;
 
 /** What a spec says where nothing else is known: as most objects are sewn. */
 export const USUAL_SPEC: ObjectSpec = {
@@ -68,8 +75,8 @@ export const USUAL_SPEC: ObjectSpec = {
 /** What a spec of each kind says besides its kind; its other values have no meaning for that kind. */
 export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[]>> = {
   run: ['stitchLength', 'passes', 'tie'],
-  satin: ['spacing', 'angleLines', 'pull', 'splitLength', 'width', 'underlay', 'tie'],
-  fill: ['spacing', 'stitchLength', 'angle', 'angleLines', 'offset', 'rowEnds', 'pull', 'underlay', 'tie'],
+  satin: ['spacing', 'angleLines', 'pull', 'splitLength', 'width', 'shortest', 'underlay', 'tie'],
+  fill: ['spacing', 'stitchLength', 'angle', 'angleLines', 'offset', 'rowEnds', 'pull', 'shortest', 'underlay', 'tie'],
   contour: ['spacing', 'stitchLength', 'pull', 'underlay', 'tie'],
   meander: ['spacing', 'stitchLength', 'underlay', 'tie'],
   'edge-stitch': ['spacing', 'width', 'tie'],

@@ -3,8 +3,8 @@ import { containsPoint } from '../geometry/ring.ts';
 import { layLengths } from '../model/stretches.ts';
 import { makePiece, measureRows, OPENEST } from './cutPieces.ts';
 import type { Piece } from './piece.ts';
-import { distanceToRings } from './ringed.ts';
-import { joinRowSets } from './rows.ts';
+import { distanceToRings, ringsOf } from './ringed.ts';
+import { joinRowSets, meanAxis, type RowSet } from './rows.ts';
 import { asSectionOf, createSections, FEW_ROWS, isAlike, createNearness, ONE_WAY, type Section } from './sections.ts';
 
 /** What a fill starts to be put together from has this many rows at least, running this much one way. */
@@ -175,8 +175,50 @@ function isWayInside({ x, y }: Program, pieces: readonly Piece[], from: number, 
 
 function joinChain(program: Program, pieces: readonly Piece[], sections: readonly Section[]): Piece {
   const [first, last] = [pieces[sections[0]!.index]!, pieces[sections[sections.length - 1]!.index]!];
-  const rows = joinRowSets(sections.map((s) => s.rows));
-  const confidence = sections.reduce((sum, s) => sum + pieces[s.index]!.confidence * s.rows.count, 0) / rows.count;
+  const told = joinRowSets(sections.map((s) => s.rows));
+  const confidence = sections.reduce((sum, s) => sum + pieces[s.index]!.confidence * s.rows.count, 0) / told.count;
+  const rows = withStrays(program, told, first.first, last.last);
   const measured = measureRows(program, rows, 'fill');
   return { ...makePiece(program, first.thread, first.stretch, first.first, last.last, 'cover', confidence), rows, measured };
+}
+
+/** Stitches that lean no more than this (mm in each mm) against the rows, and reach so far along them (mm), are parts of rows. */
+const ROW_LEAN = 0.2;
+const ROW_REACH = 1;
+
+/**
+ * Rows with those besides that were too few to be told as a section between two walks: what runs along the rows and lies where none of them does. A
+ * walk along a row that is there already adds nothing.
+ */
+function withStrays(program: Program, rows: RowSet, first: number, last: number): RowSet {
+  const { x, y, command } = program;
+  const isTold = new Uint8Array(last - first + 2);
+  for (let r = 0; r < rows.count; r++) isTold.fill(1, Math.max(0, rows.first[r]! + 1 - first), rows.last[r]! - first + 1);
+  const rings = ringsOf(measureRows(program, rows, 'fill'));
+  const turn = (rows.angle * Math.PI) / 180;
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const isStray = (i: number): boolean => {
+    if (isTold[i - first] === 1 || command[i] !== STITCH || command[i - 1] !== STITCH) return false;
+    const [dx, dy] = [x[i]! - x[i - 1]!, y[i]! - y[i - 1]!];
+    const along = Math.abs(dx * c + dy * s);
+    if (along < ROW_REACH || Math.abs(dy * c - dx * s) > ROW_LEAN * along) return false;
+    return !containsPoint(rings, (x[i]! + x[i - 1]!) / 2, (y[i]! + y[i - 1]!) / 2);
+  };
+  const strays: RowSet[] = [];
+  for (let i = first + 1; i <= last; i++) {
+    if (!isStray(i)) continue;
+    const from = i - 1;
+    const way = Math.sign((x[i]! - x[from]!) * c + (y[i]! - y[from]!) * s);
+    while (i < last && isStray(i + 1) && Math.sign((x[i + 1]! - x[i]!) * c + (y[i + 1]! - y[i]!) * s) === way) i++;
+    strays.push(oneRow(program, from, i));
+  }
+  return strays.length === 0 ? rows : joinRowSets([rows, ...strays]);
+}
+
+function oneRow({ x, y }: Program, first: number, last: number): RowSet {
+  const [dx, dy] = [x[last]! - x[first]!, y[last]! - y[first]!];
+  return {
+    ...{ count: 1, first: Int32Array.of(first), last: Int32Array.of(last), length: Float64Array.of(Math.hypot(dx, dy)) },
+    ...{ hasTurn: Uint8Array.of(0), ...meanAxis([dx], [dy]) },
+  };
 }

@@ -1,9 +1,9 @@
 import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
 import type { Program } from '../model/program.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
-import { type ObjectShape, type ObjectSpec, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
+import { type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { readLean } from '../generate/leanLines.ts';
-import type { StitchObject, UnderlayLayer } from './stitchObject.ts';
+import type { RowSpan, StitchObject, UnderlayLayer } from './stitchObject.ts';
 
 /**
  * How an object is sewn: as it was rebuilt, or as recognized. What its outline shows is what was sewn, compensation included, so that of a
@@ -19,8 +19,9 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
     if (last?.kind !== layer.kind || (layer.kind !== 'edge-run' && layer.kind !== 'tatami')) return [...all, layer];
     return layer.last - layer.first > last.last - last.first ? [...all.slice(0, -1), layer] : all;
   }, []);
-  const underlay = layers.map(({ kind, spacing, angle }): UnderlaySpec => ({
+  const underlay = layers.map(({ kind, spacing, angle, first, last }): UnderlaySpec => ({
     kind,
+    ...(kind === 'zigzag' ? {} : { stitchLength: held(round(quantile(stepsOf(program, [{ first: first + 1, last }]), USUAL_STEPS), 100), 1, 7) }),
     ...(spacing === undefined ? {} : { spacing: held(round(spacing, 100), 0.5, 20) }),
     ...(angle === undefined ? {} : { angle: round(angle, 10) }),
   }));
@@ -35,7 +36,9 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
     width: held(round(object.width?.mean ?? USUAL_SPEC.width, 100), 0.3, 30),
     underlay,
   };
-  const steps = stepsOf(program, object);
+  const steps = stepsOf(program, object.spans);
+  const least = quantile(steps, SHORTEST_STEPS);
+  if (least < SHORTEST) seen.shortest = held(round(least - ROUNDING, 100), 0.05, SHORTEST);
   if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
   // Where throws are not split at the usual length, they are split nowhere below the longest of them.
   const longest = steps.reduce((most, step) => Math.max(most, step), 0);
@@ -105,8 +108,11 @@ function readEdgeStitch({ x, y }: Program, { spans }: StitchObject): { path: num
 
 /** On bends stitches are shorter than they were asked to be: so many of a run's are not. */
 const USUAL_STEPS = 0.85;
+/** Only so many are shorter than they were meant to be. */
+const SHORTEST_STEPS = 0.03;
+const ROUNDING = 0.02;
 
-function stepsOf({ x, y }: Program, { spans }: StitchObject): number[] {
+function stepsOf({ x, y }: Program, spans: readonly RowSpan[]): number[] {
   const steps: number[] = [];
   for (const { first, last } of spans)
     for (let i = Math.max(1, first); i <= last; i++) steps.push(Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!));
