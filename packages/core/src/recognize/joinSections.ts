@@ -194,14 +194,18 @@ function withStrays(program: Program, rows: RowSet, first: number, last: number)
   const { x, y, command } = program;
   const isTold = new Uint8Array(last - first + 2);
   for (let r = 0; r < rows.count; r++) isTold.fill(1, Math.max(0, rows.first[r]! + 1 - first), rows.last[r]! - first + 1);
-  const rings = ringsOf(measureRows(program, rows, 'fill'));
+  const measured = measureRows(program, rows, 'fill');
+  const rings = ringsOf(measured);
+  const step = 'spacing' in measured ? measured.spacing / 2 : 0;
   const turn = (rows.angle * Math.PI) / 180;
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const across = (i: number): number => y[i]! * c - x[i]! * s;
+  const isOnLine = onLines(Float64Array.from(rows.last, (row, r) => (across(row) + across(Math.min(row, rows.first[r]! + 1))) / 2), step);
   const isStray = (i: number): boolean => {
     if (isTold[i - first] === 1 || command[i] !== STITCH || command[i - 1] !== STITCH) return false;
     const [dx, dy] = [x[i]! - x[i - 1]!, y[i]! - y[i - 1]!];
     const along = Math.abs(dx * c + dy * s);
-    if (along < ROW_REACH || Math.abs(dy * c - dx * s) > ROW_LEAN * along) return false;
+    if (along < ROW_REACH || Math.abs(dy * c - dx * s) > ROW_LEAN * along || !isOnLine(across(i))) return false;
     return !containsPoint(rings, (x[i]! + x[i - 1]!) / 2, (y[i]! + y[i - 1]!) / 2);
   };
   const strays: RowSet[] = [];
@@ -213,6 +217,25 @@ function withStrays(program: Program, rows: RowSet, first: number, last: number)
     strays.push(oneRow(program, from, i));
   }
   return strays.length === 0 ? rows : joinRowSets([rows, ...strays]);
+}
+
+/** Rows that lie on lines a step apart are this sure of it, 0 to 1; what lies so far (of a step) from a line is on none. */
+const SURE_LINES = 0.8;
+const OFF_LINE = 0.25;
+
+/** Whether a place across the rows is on one of the lines that they lie on; always, where they lie on none that could be told. */
+function onLines(v: Float64Array, step: number): (across: number) => boolean {
+  let [re, im] = [0, 0];
+  for (const at of v) {
+    re += Math.cos((2 * Math.PI * at) / step);
+    im += Math.sin((2 * Math.PI * at) / step);
+  }
+  if (Math.hypot(re, im) < SURE_LINES * v.length) return () => true;
+  const phase = Math.atan2(im, re) / (2 * Math.PI);
+  return (across) => {
+    const off = across / step - phase;
+    return Math.abs(off - Math.round(off)) <= OFF_LINE;
+  };
 }
 
 function oneRow({ x, y }: Program, first: number, last: number): RowSet {

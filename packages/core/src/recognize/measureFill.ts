@@ -33,6 +33,9 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const v = new Float64Array(rows.count);
   const low = new Float64Array(rows.count);
   const high = new Float64Array(rows.count);
+  // How far across the ends of a row lie: a row that begins without a turn begins where the one before ended.
+  const lowAt = new Float64Array(rows.count);
+  const highAt = new Float64Array(rows.count);
   for (let r = 0; r < rows.count; r++) {
     // A row that is reached by a slanting stitch starts at the height of the row before.
     const from = rows.hasTurn[r] ? rows.first[r]! : rows.first[r]! + 1;
@@ -41,8 +44,9 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
     high[r] = -Infinity;
     for (let i = rows.first[r]!; i <= rows.last[r]!; i++) {
       if (i >= from) heights.push(across(i));
-      low[r] = Math.min(low[r]!, along(i));
-      high[r] = Math.max(high[r]!, along(i));
+      const u = along(i);
+      if (u < low[r]!) [low[r], lowAt[r]] = [u, across(i)];
+      if (u > high[r]!) [high[r], highAt[r]] = [u, across(i)];
     }
     // A long way from the row before may have penetrations of its own: those at the row's end are sure.
     v[r] = heights.length < 4 ? mean(heights) : median(heights);
@@ -51,7 +55,7 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const step = usualStep(v);
   const sections = cutSections(v, low, high, step);
   const spacing = 2 * measurePitch(v, sections, step);
-  const rings = sections.map(([a, b]) => turnBack(sectionRing(v, low, high, a, b, spacing / 4), c, s));
+  const rings = sections.map(([a, b]) => turnBack(sectionRing({ v, low, high, lowAt, highAt }, a, b, spacing / 4), c, s));
   const area = rings.length === 1 ? [counterClockwise(rings[0]!)] : joinOutlines(rings, Math.min(0.6, Math.max(0.25, 0.6 * spacing)));
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
   const { stitchLength, offset } = measureGrid(rows, v, step, along);
@@ -161,17 +165,27 @@ function measurePitch(v: Float64Array, sections: readonly [number, number][], st
   return step;
 }
 
-/** The ring around rows a…b, reaching half the way to the next row beyond the first and the last. */
-function sectionRing(v: Float64Array, low: Float64Array, high: Float64Array, a: number, b: number, reach: number): Float64Array {
+/** Where rows lie across, from where to where along, and how far across their ends lie, mm. */
+interface RowPlaces {
+  readonly v: Float64Array;
+  readonly low: Float64Array;
+  readonly high: Float64Array;
+  readonly lowAt: Float64Array;
+  readonly highAt: Float64Array;
+}
+
+/** The ring around rows a…b, reaching half the way to the next row beyond the first and the last; its sides go on there as they came. */
+function sectionRing({ v, low, high, lowAt, highAt }: RowPlaces, a: number, b: number, reach: number): Float64Array {
   const up = v[b]! >= v[a]! ? 1 : -1;
-  const right: number[] = [high[a]!, v[a]! - up * reach];
-  const left: number[] = [low[a]!, v[a]! - up * reach];
+  const [start, end] = [capOf(v, low, high, a, a === b ? a : a + 1, reach), capOf(v, low, high, b, a === b ? b : b - 1, reach)];
+  const right: number[] = [start.high, v[a]! - up * reach];
+  const left: number[] = [start.low, v[a]! - up * reach];
   for (let r = a; r <= b; r++) {
-    right.push(high[r]!, v[r]!);
-    left.push(low[r]!, v[r]!);
+    right.push(high[r]!, highAt[r]!);
+    left.push(low[r]!, lowAt[r]!);
   }
-  right.push(high[b]!, v[b]! + up * reach);
-  left.push(low[b]!, v[b]! + up * reach);
+  right.push(end.high, v[b]! + up * reach);
+  left.push(end.low, v[b]! + up * reach);
   const ring = new Float64Array(right.length + left.length);
   ring.set(right);
   for (let k = 0; k < left.length; k += 2) {
@@ -179,6 +193,18 @@ function sectionRing(v: Float64Array, low: Float64Array, high: Float64Array, a: 
     ring[right.length + k + 1] = left[left.length - 1 - k]!;
   }
   return ring;
+}
+
+/** A side goes on beyond the last row by no more than so many mm for each mm that it goes across. */
+const STEEPEST = 2;
+
+/** How far a section goes along its rows half way beyond row `r`, by how it changed since row `before`; a row by itself narrows on both sides. */
+function capOf(v: Float64Array, low: Float64Array, high: Float64Array, r: number, before: number, reach: number) {
+  const across = Math.abs(v[r]! - v[before]!);
+  const moved = (from: number, to: number, alone: number): number =>
+    reach * (before === r ? alone : Math.max(-STEEPEST, Math.min(STEEPEST, (to - from) / Math.max(across, reach))));
+  const [l, h] = [low[r]! + moved(low[before]!, low[r]!, 1), high[r]! + moved(high[before]!, high[r]!, -1)];
+  return l < h ? { low: l, high: h } : { low: (l + h) / 2, high: (l + h) / 2 };
 }
 
 function counterClockwise(ring: Float64Array): Float64Array {
