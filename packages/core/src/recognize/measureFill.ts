@@ -9,6 +9,8 @@ export interface FillGeometry {
   readonly offset: number | undefined;
   /** Whether a stitch of its own leads from most rows to the next. */
   readonly rowEnds: 'square' | 'slanted';
+  /** Turns shorter than this were left out, mm; none where none were. */
+  readonly shortest?: number;
   readonly outline: Float64Array;
   readonly holes: readonly Float64Array[];
 }
@@ -64,7 +66,7 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
     spacing,
     stitchLength,
     offset,
-    rowEnds: endsOf(program, rows, step, across),
+    ...endsOf(program, rows, step, across),
     outline,
     holes: area.filter((ring) => areaOfRing(ring) < 0),
   };
@@ -87,8 +89,7 @@ function mean(values: readonly number[]): number {
   return values.reduce((sum, value) => sum + value, 0) / values.length;
 }
 
-/** A turn shorter than this (mm) is often left out, however rows end. */
-const SURE_TURN = 0.28;
+/** Fewer ends than this tell nothing. */
 const LEAST_ENDS = 5;
 /** By chance a stitch ends there, too, but not so often. */
 const TURN_SHARE = 0.45;
@@ -96,26 +97,47 @@ const TURN_SHARE = 0.45;
 const MOST_OF_STEP = 0.7;
 /** A row that begins with a turn has its first penetration this near to the edge, mm: half the way from the row before to the row after. */
 const AT_EDGE = 0.25;
+/** Nobody leaves out turns longer than this, mm; where rows' ends lie farther apart than this and so many steps, another section begins. */
+const LONGEST_LEFT_OUT = 0.8;
+const LONGEST_TURN = 1.2;
+const LONGEST_TURN_STEPS = 3;
+/** A shortest turn, or none, has to explain so many ends (and this share of them) more than rows without turns do. */
+const BETTER = 0.08;
 
-/** How rows end, by those ends that are far enough from the next on their side for a turn between them to be sewn. */
+/**
+ * How rows end, and the shortest turn that was sewn, mm: of rows that end square turns shorter than that were left out. Told by the length that the
+ * turn between each two rows has or would have: the shortest turn is where those without and those with one part best.
+ */
 function endsOf(
   { x, y }: Program,
   { count, first, last, hasTurn }: RowSet,
   step: number,
   across: (row: number) => number,
-): FillGeometry['rowEnds'] {
-  let [all, turns] = [0, 0];
+): Pick<FillGeometry, 'rowEnds' | 'shortest'> {
+  const ends: { length: number; isTurn: boolean }[] = [];
   for (let r = 1; r + 1 < count; r++) {
     const [a, b] = [last[r - 1]!, last[r + 1]!];
-    if (Math.hypot(x[b]! - x[a]!, y[b]! - y[a]!) < 2 * SURE_TURN) continue;
-    all++;
     // A turn along a slanting edge leans toward a row so much that it was told as its first stitch, or as the last one of the row before.
     const begin = hasTurn[r] ? first[r]! : first[r]! + 1;
     const isFirst = Math.hypot(x[begin]! - (x[a]! + x[b]!) / 2, y[begin]! - (y[a]! + y[b]!) / 2) < AT_EDGE;
-    if (hasTurn[r] || isFirst || Math.abs(across(a) - across(a - 1)) > MOST_OF_STEP * step) turns++;
+    const isTurn = hasTurn[r] === 1 || isFirst || Math.abs(across(a) - across(a - 1)) > MOST_OF_STEP * step;
+    const whole = Math.hypot(x[b]! - x[a]!, y[b]! - y[a]!) / 2;
+    const length = hasTurn[r] || isFirst ? Math.hypot(x[begin]! - x[a]!, y[begin]! - y[a]!) : whole;
+    if (length < Math.max(LONGEST_TURN, LONGEST_TURN_STEPS * step)) ends.push({ length, isTurn });
   }
-  if (all < LEAST_ENDS) [all, turns] = [count, hasTurn.reduce((sum, has) => sum + has, 0)];
-  return turns > all * TURN_SHARE ? 'square' : 'slanted';
+  ends.sort((p, q) => p.length - q.length);
+  const turns = ends.reduce((sum, end) => sum + (end.isTurn ? 1 : 0), 0);
+  if (ends.length < LEAST_ENDS) return { rowEnds: hasTurn.reduce((sum, has) => sum + has, 0) > count * TURN_SHARE ? 'square' : 'slanted' };
+  // How many ends are as they should be if turns were sewn from the k-th length on: those before it without, those from it on with one.
+  let right = turns;
+  let [best, at] = [right, 0];
+  ends.forEach(({ length, isTurn }, k) => {
+    right += isTurn ? -1 : 1;
+    if (right > best && length < LONGEST_LEFT_OUT) [best, at] = [right, k + 1];
+  });
+  if (best - (ends.length - turns) < Math.max(LEAST_ENDS, BETTER * ends.length)) return { rowEnds: 'slanted' };
+  const shortest = at === 0 ? undefined : (ends[at - 1]!.length + (ends[at]?.length ?? ends[at - 1]!.length)) / 2;
+  return { rowEnds: 'square', ...(shortest === undefined ? {} : { shortest }) };
 }
 
 /** The usual distance from row to row, mm. */

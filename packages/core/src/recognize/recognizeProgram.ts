@@ -106,6 +106,7 @@ function describe(program: Program, pieces: readonly Piece[]): Recognition {
       stitchLength: measured.stitchLength,
       ...(measured.kind === 'fill' && measured.offset !== undefined ? { offset: measured.offset } : {}),
       ...(measured.kind === 'fill' ? { rowEnds: measured.rowEnds } : {}),
+      ...(measured.kind === 'fill' && measured.shortest !== undefined ? { shortest: measured.shortest } : {}),
       ...(measured.kind === 'run' ? { passes: measured.passes, path: measured.path } : {}),
       outline: ringsOf(measured)[0] ?? new Float64Array(0),
       holes: measured.kind === 'fill' ? measured.holes : [],

@@ -37,8 +37,8 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
     underlay,
   };
   const steps = stepsOf(program, object.spans);
-  const least = quantile(steps, SHORTEST_STEPS);
-  if (least < SHORTEST) seen.shortest = held(round(least - ROUNDING, 100), 0.05, SHORTEST);
+  const least = object.shortest ?? quantile(steps, SHORTEST_STEPS) - ROUNDING;
+  if (least < SHORTEST || object.shortest !== undefined) seen.shortest = held(round(least, 100), 0.05, 1.5);
   if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
   // Where throws are not split at the usual length, they are split nowhere below the longest of them.
   const longest = steps.reduce((most, step) => Math.max(most, step), 0);

@@ -65,6 +65,8 @@ export interface StitchObject {
   readonly offset?: number;
   /** How the rows of a fill are joined at their ends. */
   readonly rowEnds?: 'square' | 'slanted';
+  /** Of a fill whose turns below some length were left out, that length, mm. */
+  readonly shortest?: number;
   /** How often a run goes over its path. */
   readonly passes?: number;
   /** Rings: the outline counter-clockwise, holes clockwise. Empty for runs. */
