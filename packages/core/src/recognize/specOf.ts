@@ -40,9 +40,11 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
   const least = object.shortest ?? quantile(steps, SHORTEST_STEPS) - ROUNDING;
   if (least < SHORTEST || object.shortest !== undefined) seen.shortest = held(round(least, 100), 0.05, 1.5);
   if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
-  // Where throws are not split at the usual length, they are split nowhere below the longest of them.
+  // A throw longer than any stitch was split, so that the longest stitch tells where; one longer than usual was split nowhere below it.
   const longest = steps.reduce((most, step) => Math.max(most, step), 0);
-  if (object.kind === 'satin' && longest > USUAL_SPEC.splitLength + 0.1) seen.splitLength = held(Math.ceil(longest * 10) / 10, 1, 12.5);
+  const isSplit = (object.width?.max ?? 0) > longest + SURE_SPLIT;
+  if (object.kind === 'satin' && (isSplit || longest > USUAL_SPEC.splitLength + 0.1))
+    seen.splitLength = held(Math.ceil(longest * 20) / 20, 1, 12.5);
   if (object.kind === 'satin' && object.rails !== undefined && object.pattern === undefined)
     seen.angleLines = readLean(railsOf(object.rails), throwsOf(program, object), Math.max(LEAN, LEAN_OF_WIDTH * seen.width)).map((line) => [
       ...line,
@@ -106,6 +108,8 @@ function readEdgeStitch({ x, y }: Program, { spans }: StitchObject): { path: num
   return { path: ordered, spacing: held(round(length / Math.max(1, prongs), 100), 0.5, 20), prong: held(round(mean, 100), 0.3, 30) };
 }
 
+/** What a throw is longer than the longest stitch, mm, to be surely split. */
+const SURE_SPLIT = 0.3;
 /** On bends stitches are shorter than they were asked to be: so many of a run's are not. */
 const USUAL_STEPS = 0.85;
 /** Only so many are shorter than they were meant to be. */
