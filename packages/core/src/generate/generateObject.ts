@@ -130,7 +130,9 @@ function layerOfArea(
       return generateTatamiUnderlay(rings, spec.angle, spacing ?? ZIGZAG_SPACING, inset, angle, stitchLength);
     case 'center-run': {
       const column = columnOfArea(rings);
-      return column.ok ? [generateOneWayRun(column.value.left, column.value.right, stitchLength)] : generateEdgeRun(rings, 2 * inset, stitchLength);
+      return column.ok
+        ? [generateOneWayRun(column.value.left, column.value.right, stitchLength)]
+        : generateEdgeRun(rings, 2 * inset, stitchLength);
     }
   }
 }

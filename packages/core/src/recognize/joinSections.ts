@@ -200,7 +200,10 @@ function withStrays(program: Program, rows: RowSet, first: number, last: number)
   const turn = (rows.angle * Math.PI) / 180;
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
   const across = (i: number): number => y[i]! * c - x[i]! * s;
-  const isOnLine = onLines(Float64Array.from(rows.last, (row, r) => (across(row) + across(Math.min(row, rows.first[r]! + 1))) / 2), step);
+  const isOnLine = onLines(
+    Float64Array.from(rows.last, (row, r) => (across(row) + across(Math.min(row, rows.first[r]! + 1))) / 2),
+    step,
+  );
   const isStray = (i: number): boolean => {
     if (isTold[i - first] === 1 || command[i] !== STITCH || command[i - 1] !== STITCH) return false;
     const [dx, dy] = [x[i]! - x[i - 1]!, y[i]! - y[i - 1]!];

@@ -3,6 +3,7 @@ import type { Program } from '../model/program.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import { type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { readLean } from '../generate/leanLines.ts';
+import { splitStitch } from '../generate/splitStitch.ts';
 import type { RowSpan, StitchObject, UnderlayLayer } from './stitchObject.ts';
 
 /**
@@ -13,15 +14,19 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
   if (object.rebuilt !== undefined) return succeed(object.rebuilt.spec);
   if (object.role !== 'cover' && object.role !== 'placement' && object.role !== 'tackdown')
     return fail(`${object.name} is no cover; change the object that it belongs to`);
-  // Each ring of a shape has an edge run of its own, and each section its rows; together they are one layer, told best by the longest.
+  // Each ring of a shape has an edge run of its own, each section its rows, and a zigzag may have been told in parts; together they are one layer,
+  // told best by the longest.
   const layers = object.underlay.reduce<UnderlayLayer[]>((all, layer) => {
     const last = all[all.length - 1];
-    if (last?.kind !== layer.kind || (layer.kind !== 'edge-run' && layer.kind !== 'tatami')) return [...all, layer];
+    if (last?.kind !== layer.kind || layer.kind === 'center-run') return [...all, layer];
+    if (layer.kind === 'zigzag' && isBack(program, last, layer)) return [...all, layer];
     return layer.last - layer.first > last.last - last.first ? [...all.slice(0, -1), layer] : all;
   }, []);
   const underlay = layers.map(({ kind, spacing, angle, first, last }): UnderlaySpec => ({
     kind,
-    ...(kind === 'zigzag' ? {} : { stitchLength: held(round(quantile(stepsOf(program, [{ first: first + 1, last }]), USUAL_STEPS), 100), 1, 7) }),
+    ...(kind === 'zigzag'
+      ? {}
+      : { stitchLength: held(round(quantile(stepsOf(program, [{ first: first + 1, last }]), USUAL_STEPS), 100), 1, 7) }),
     ...(spacing === undefined ? {} : { spacing: held(round(spacing, 100), 0.5, 20) }),
     ...(angle === undefined ? {} : { angle: round(angle, 10) }),
   }));
@@ -40,15 +45,12 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
   const least = object.shortest ?? quantile(steps, SHORTEST_STEPS) - ROUNDING;
   if (least < SHORTEST || object.shortest !== undefined) seen.shortest = held(round(least, 100), 0.05, 1.5);
   if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
-  // A throw longer than any stitch was split, so that the longest stitch tells where; one longer than usual was split nowhere below it.
-  const longest = steps.reduce((most, step) => Math.max(most, step), 0);
-  const isSplit = (object.width?.max ?? 0) > longest + SURE_SPLIT;
-  if (object.kind === 'satin' && (isSplit || longest > USUAL_SPEC.splitLength + 0.1))
-    seen.splitLength = held(Math.ceil(longest * 20) / 20, 1, 12.5);
+  const throws = object.kind === 'satin' ? throwsOf(program, object) : [];
+  if (object.kind === 'satin') seen.splitLength = readSplitLength(throws);
   if (object.kind === 'satin' && object.rails !== undefined && object.pattern === undefined)
-    seen.angleLines = readLean(railsOf(object.rails), throwsOf(program, object), Math.max(LEAN, LEAN_OF_WIDTH * seen.width)).map((line) => [
-      ...line,
-    ]);
+    seen.angleLines = readLean(railsOf(object.rails), straightsOf(throws, object), Math.max(LEAN, LEAN_OF_WIDTH * seen.width)).map(
+      (line) => [...line],
+    );
   switch (object.pattern) {
     case 'contour':
     case 'meander':
@@ -77,6 +79,12 @@ export function shapeOf(program: Program, object: StitchObject): Result<ObjectSh
   if (object.outline.length >= 6)
     return succeed({ kind: 'area', rings: [object.outline, ...object.holes].map((ring) => thousandths(thinRing(ring))) });
   return fail(`${object.name} has no shape that could be sewn anew`);
+}
+
+/** Whether one layer of a column goes back over the other: then it ends nearer to where that one began than that one does. */
+function isBack({ x, y }: Program, there: RowSpan, back: RowSpan): boolean {
+  const fromStart = (row: number): number => Math.hypot(x[row]! - x[there.first]!, y[row]! - y[there.first]!);
+  return fromStart(back.last) < fromStart(there.last) / 2;
 }
 
 /** The edge of an edge stitch, the distance of its prongs along it and how far they reach, mm; to the right of its way below 0. */
@@ -108,8 +116,6 @@ function readEdgeStitch({ x, y }: Program, { spans }: StitchObject): { path: num
   return { path: ordered, spacing: held(round(length / Math.max(1, prongs), 100), 0.5, 20), prong: held(round(mean, 100), 0.3, 30) };
 }
 
-/** What a throw is longer than the longest stitch, mm, to be surely split. */
-const SURE_SPLIT = 0.3;
 /** On bends stitches are shorter than they were asked to be: so many of a run's are not. */
 const USUAL_STEPS = 0.85;
 /** Only so many are shorter than they were meant to be. */
@@ -137,23 +143,67 @@ function railsOf(rails: { left: Float64Array; right: Float64Array }): { left: Fl
 /** Throws that lean by less than this (mm along both edges, or so much of the width) more than they would by themselves need no angle line. */
 const LEAN = 2;
 const LEAN_OF_WIDTH = 0.6;
-/** A stitch of so much of a satin's width goes from edge to edge; a column of split throws tells nothing of how they lean. */
+/** A throw of a satin from edge to edge, and in how many stitches it is sewn. */
+interface Throw {
+  readonly line: readonly [number, number, number, number];
+  readonly length: number;
+  readonly parts: number;
+}
+
+/** Stitches that turn by no more than this (its cosine) are parts of one throw. */
+const ONWARD = 0.95;
+
+function throwsOf({ x, y }: Program, { spans }: StitchObject): Throw[] {
+  const throws: Throw[] = [];
+  for (const { first, last } of spans) {
+    for (let i = Math.max(1, first); i <= last; i++) {
+      const from = i - 1;
+      while (i < last && isOnward(x, y, i)) i++;
+      const line = [x[from]!, y[from]!, x[i]!, y[i]!] as const;
+      throws.push({ line, length: Math.hypot(line[2] - line[0], line[3] - line[1]), parts: i - from });
+    }
+  }
+  return throws;
+}
+
+/** A throw of so much of a satin's width goes from edge to edge; a column with too many others tells nothing of how they lean. */
 const THROW_SHARE = 0.6;
 const MOST_THROWS = 400;
 
-function throwsOf({ x, y }: Program, { spans, width }: StitchObject): [number, number, number, number][] {
-  const throws: [number, number, number, number][] = [];
-  let stitches = 0;
-  for (const { first, last } of spans) {
-    for (let i = Math.max(1, first); i <= last; i++) {
-      stitches++;
-      if (Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!) >= THROW_SHARE * (width?.min ?? 0))
-        throws.push([x[i - 1]!, y[i - 1]!, x[i]!, y[i]!]);
-    }
-  }
-  if (throws.length < 0.8 * stitches) return [];
+function straightsOf(throws: readonly Throw[], { width }: StitchObject): (readonly [number, number, number, number])[] {
+  const whole = throws.filter(({ length }) => length >= THROW_SHARE * (width?.min ?? 0));
+  if (whole.length < 0.8 * throws.length) return [];
+  const step = Math.max(1, Math.floor(whole.length / MOST_THROWS));
+  return whole.filter((_, k) => k % step === 0).map(({ line }) => line);
+}
+
+/** Split lengths that are looked at, mm. */
+const SPLITS = Array.from({ length: 231 }, (_, k) => (k + 20) / 20);
+
+/** The split length that explains best into how many parts throws are split, in the middle of those that do; mm. */
+function readSplitLength(throws: readonly Throw[]): number {
+  const usual = USUAL_SPEC.splitLength;
+  const isUsual = throws.every(({ length, parts }) => (parts === 1 ? length <= usual + ROUNDED : false));
+  if (isUsual) return usual;
   const step = Math.max(1, Math.floor(throws.length / MOST_THROWS));
-  return throws.filter((_, k) => k % step === 0);
+  const some = throws.filter((_, k) => k % step === 0);
+  const offs = SPLITS.map((split) =>
+    some.reduce((off, { length, parts }) => off + Math.abs(splitStitch(length, split, 0).length + 1 - parts), 0),
+  );
+  const first = offs.indexOf(Math.min(...offs));
+  let last = first;
+  while (offs[last + 1] === offs[first]) last++;
+  // Where nothing was split the longest throw is all that is known.
+  return SPLITS[last === SPLITS.length - 1 ? Math.min(last, first + 2) : (first + last) >> 1]!;
+}
+
+/** Penetrations are rounded to about this, mm. */
+const ROUNDED = 0.1;
+
+/** Whether the stitch after row `i` goes on the way that the one before it came. */
+function isOnward(x: Float64Array, y: Float64Array, i: number): boolean {
+  const [ax, ay, bx, by] = [x[i]! - x[i - 1]!, y[i]! - y[i - 1]!, x[i + 1]! - x[i]!, y[i + 1]! - y[i]!];
+  return ax * bx + ay * by > ONWARD * Math.hypot(ax, ay) * Math.hypot(bx, by);
 }
 
 /** A column without the throws at its ends that only led there: they are much wider or narrower than the next ones, which are alike. */
