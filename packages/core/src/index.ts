@@ -78,6 +78,7 @@ export {
   ObjectShape,
   ObjectSpec,
   SPEC_KINDS,
+  SHORTEST,
   SPEC_VALUES,
   type SpecKind,
   UNDERLAY_KINDS,

@@ -5,6 +5,7 @@ import {
   type SpecChange,
   type SpecEdit,
   type SpecKind,
+  SHORTEST,
   shapeOf,
   specOf,
   type StitchObject,
@@ -148,6 +149,7 @@ export const useSpecs = defineStore('specs', () => {
       JSON.stringify(from.angleLines) !== JSON.stringify(to.angleLines) && 'angle lines',
       from.stitchLength !== to.stitchLength && `stitch ${to.stitchLength.toFixed(1)}`,
       from.pull !== to.pull && `compensation ${to.pull.toFixed(2)}`,
+      from.shortest !== to.shortest && `shortest stitch ${(to.shortest ?? SHORTEST).toFixed(2)}`,
       JSON.stringify(from.underlay) !== JSON.stringify(to.underlay) && 'underlay',
     ].filter((words) => words !== false);
     const who = forAlike.value ? `${scope.value.length} like ${object.value!.name}` : object.value!.name;

@@ -1,4 +1,4 @@
-import type { ObjectSpec, SpecKind, UnderlaySpec } from '../model/objectSpec.ts';
+import { type ObjectSpec, SHORTEST, type SpecKind, type UnderlaySpec } from '../model/objectSpec.ts';
 import type { Target } from '../model/target.ts';
 import { texFromMetricNumber, threadThickness, type ThreadType } from '../model/thread.ts';
 
@@ -11,7 +11,7 @@ export interface Band {
 }
 
 /** Values of a spec that have a band. */
-export type BandedValue = 'spacing' | 'stitchLength' | 'pull' | 'splitLength';
+export type BandedValue = 'spacing' | 'stitchLength' | 'pull' | 'splitLength' | 'shortest';
 
 /** How thick what is sewn is thought to be when a fabric's pitches are given: the usual 40-weight thread. */
 const USUAL_WEIGHT = 40;
@@ -36,6 +36,8 @@ const LINES = { low: 1, high: 3, best: 1.8 };
 const PRONGS = { low: 1.5, high: 4, best: 2.5 };
 /** Where throws are split. Common practice: up to 7 mm needs no split, and a machine makes 12 mm at most. */
 const SPLIT: Band = { low: 5, high: 7, best: 7, why: 'a throw over 7 mm snags and slackens: split it' };
+/** Below 0.4 mm or a little less a needle strikes thread that it has just laid; from the high end on shapes lose their corners. From memory. */
+const SHORT: Band = { low: SHORTEST, high: 0.8, best: SHORTEST, why: 'closer, the needle strikes thread that it has just laid' };
 /** Satins up to this width (mm) take a center run only, from the second on a zigzag too. Common practice. */
 const NARROW = 2;
 const BROAD = 4.5;
@@ -63,9 +65,9 @@ export function bandsOf(spec: ObjectSpec, target: Target): Partial<Record<Banded
     case 'run':
       return { stitchLength };
     case 'satin':
-      return { spacing: spacingBand(target, spec), pull, splitLength: SPLIT };
+      return { spacing: spacingBand(target, spec), pull, splitLength: SPLIT, shortest: SHORT };
     case 'fill':
-      return { spacing: spacingBand(target, spec), stitchLength, pull };
+      return { spacing: spacingBand(target, spec), stitchLength, pull, shortest: SHORT };
     case 'contour':
     case 'meander':
       return {

@@ -1,4 +1,4 @@
-import type { ObjectSpec, SpecKind, UnderlaySpec } from '../model/objectSpec.ts';
+import { type ObjectSpec, SHORTEST, type SpecKind, type UnderlaySpec } from '../model/objectSpec.ts';
 import type { Target } from '../model/target.ts';
 import { type BandedValue, bandsOf, type UnderlayNeeds, usualUnderlay } from './specBands.ts';
 
@@ -31,9 +31,9 @@ export function suggestSpec(
     });
   }
   const bands = bandsOf(next, target);
-  for (const value of ['spacing', 'stitchLength', 'pull', 'splitLength'] as const) {
+  for (const value of ['spacing', 'stitchLength', 'pull', 'splitLength', 'shortest'] as const) {
     const band = bands[value];
-    const old = next[value];
+    const old = next[value] ?? SHORTEST;
     if (band === undefined || (old >= band.low - SLACK && old <= band.high + SLACK)) continue;
     const best = hundredth(band.best);
     next = { ...next, [value]: best };

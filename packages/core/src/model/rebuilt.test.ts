@@ -9,7 +9,7 @@ const change = (at: number, removed: number, inserted: number) => ({ at, removed
 
 const SPEC: ObjectSpec = {
   ...{ kind: 'fill', spacing: 0.4, stitchLength: 4, angle: 0, angleLines: [], offset: 0.3, rowEnds: 'slanted', passes: 1, pull: 0 },
-  ...{ width: 2, splitLength: 7, underlay: [], tie: 'to-and-fro' },
+  ...{ width: 2, splitLength: 7, shortest: 0.36, underlay: [], tie: 'to-and-fro' },
 };
 
 const object: RebuiltObject = {
@@ -51,6 +51,7 @@ describe('specs', () => {
       { stitchLength: 40 },
       { passes: 1.5 },
       { offset: 2 },
+      { shortest: 0 },
       { pull: 9 },
       { kind: 'weave' },
     ])

@@ -1,7 +1,7 @@
 import { COLOR, JUMP, type Program, STITCH, TRIM, UNNAMED_THREAD } from '@isola/core';
 import { layStitch, LIGHT_X, LIGHT_Y, type Raster, type ThreadPaint } from './raster.ts';
 import type { Projection } from './sheet.ts';
-import { lookOf, paletteOf, stepOf } from './threadPaint.ts';
+import { glitterOf, lookOf, paletteOf, stepOf } from './threadPaint.ts';
 
 /** Thread to be painted: of which program, where its millimetres lie on the raster, and how thick it is (mm). */
 export interface ThreadSheet {
@@ -39,13 +39,14 @@ export function paintThread(sheet: ThreadSheet, walk: ThreadWalk, to: number): v
   const paints = new Map<number, ThreadPaint>();
   let paint: ThreadPaint = { look, palette: knownPalette(UNNAMED_THREAD.color) };
   let thread = -1;
-  walkStitches(sheet, walk, to, (ax, ay, bx, by) => {
+  walkStitches(sheet, walk, to, (ax, ay, bx, by, row) => {
     if (thread !== walk.thread) {
       thread = walk.thread;
       paint = paints.get(thread) ?? { look, palette: knownPalette((program.threads[thread] ?? UNNAMED_THREAD).color) };
       paints.set(thread, paint);
     }
-    layStitch(raster, paint, stepOf(bx - ax, by - ay, LIGHT_X, LIGHT_Y), ax, ay, bx, by);
+    const step = stepOf(bx - ax, by - ay, LIGHT_X, LIGHT_Y) + glitterOf(program.x[row]!, program.y[row]!);
+    layStitch(raster, paint, step, ax, ay, bx, by);
   });
 }
 
@@ -54,7 +55,7 @@ export function walkStitches(
   { program: { x, y, command }, projection: { scale, originX, originY }, mask }: Omit<ThreadSheet, 'raster'>,
   walk: ThreadWalk,
   to: number,
-  visit: (ax: number, ay: number, bx: number, by: number) => void,
+  visit: (ax: number, ay: number, bx: number, by: number, row: number) => void,
 ): void {
   for (; walk.row < to; walk.row++) {
     const i = walk.row;
@@ -66,7 +67,7 @@ export function walkStitches(
     }
     if (c !== STITCH && c !== JUMP) continue;
     if (walk.isHeld && (mask === undefined || mask[i] === 1))
-      visit(originX + x[i - 1]! * scale, originY - y[i - 1]! * scale, originX + x[i]! * scale, originY - y[i]! * scale);
+      visit(originX + x[i - 1]! * scale, originY - y[i - 1]! * scale, originX + x[i]! * scale, originY - y[i]! * scale, i);
     if (c === STITCH) walk.isHeld = true;
   }
 }

@@ -37,12 +37,21 @@ export function stepOf(dx: number, dy: number, lightX: number, lightY: number): 
   return OWN + Math.round((across - EVEN) * SHEEN);
 }
 
+/** No two stitches catch the light alike: by so many steps of a palette, more or less. */
+const GLITTER = 5;
+
+/** How much lighter or darker than others of its direction a stitch is that ends at a place (mm): by its place alone, so that it stays as it is. */
+export function glitterOf(x: number, y: number): number {
+  const mixed = Math.imul(Math.round(x * 50) ^ Math.imul(Math.round(y * 50), 0x9e3779b1), 0x85ebca6b);
+  return ((mixed >>> 16) % (2 * GLITTER + 1)) - GLITTER;
+}
+
 /** How round thread looks that is painted `width` px wide on a cloth of `scale` px a mm. */
 export function lookOf(width: number, scale: number): ThreadLook {
   const half = width / 2;
   // On thin thread a full dark edge would draw seams where one stitch lies on the next.
-  const edge = width < HAS_EDGE ? 0 : EDGE * clamp((width - 1.5) / 3, 0.2, 1);
-  const gleam = GLEAM * clamp((width - 1.6) / 2, 0, 1);
+  const edge = width < HAS_EDGE ? 0 : EDGE * clamp((width - 0.8) / 2.6, 0.25, 1);
+  const gleam = GLEAM * clamp((width - 1.2) / 1.8, 0, 1);
   const profile = new Int8Array(ACROSS * ALONG);
   for (let a = 0; a < ACROSS; a++) {
     const q = (2 * (a + 0.5)) / ACROSS - 1;

@@ -3,11 +3,12 @@ import { mdiArrowDown, mdiArrowUp, mdiClose, mdiPlus } from '@mdi/js';
 import { UNDERLAY_KINDS, type UnderlaySpec } from '@isola/core';
 import { LAYER_NAMES } from '../objects/sayObject.ts';
 
-/** The layers under a cover, in sewing order: each with its own pitch, inset and angle. */
+/** The layers under a cover, in sewing order: each with its own pitch, inset, angle and stitch. */
 const props = defineProps<{ layers: readonly UnderlaySpec[]; coverAngle: number }>();
 const emit = defineEmits<{ change: [layers: UnderlaySpec[]] }>();
 
 const USUAL = { tatami: 3.5, zigzag: 2 } as const;
+const USUAL_STITCH = { tatami: 3.5, 'edge-run': 2.5, 'center-run': 2.5 } as const;
 
 function usualSpacing(kind: UnderlaySpec['kind']): number | undefined {
   return kind === 'tatami' || kind === 'zigzag' ? USUAL[kind] : undefined;
@@ -26,10 +27,10 @@ function turnInto(at: number, event: Event): void {
   replace(at, { kind, ...(spacing === undefined ? {} : { spacing }) });
 }
 
-function put(at: number, name: 'spacing' | 'inset' | 'angle', event: Event): void {
+function put(at: number, name: 'spacing' | 'inset' | 'angle' | 'stitchLength', event: Event): void {
   const field = event.target as HTMLInputElement;
   const value = Number(field.value);
-  const [low, high] = { spacing: [0.5, 20], inset: [0, 5], angle: [-180, 360] }[name] as [number, number];
+  const [low, high] = { spacing: [0.5, 20], inset: [0, 5], angle: [-180, 360], stitchLength: [1, 7] }[name] as [number, number];
   if (field.value === '' || !Number.isFinite(value)) return;
   replace(at, { ...props.layers[at]!, [name]: Math.max(low, Math.min(high, value)) });
 }
@@ -98,6 +99,15 @@ function add(): void {
               @change="put(k, 'angle', $event)"
             />°</label
           >
+          <label v-if="layer.kind !== 'zigzag'"
+            >stitch
+            <input
+              class="number"
+              type="number"
+              step="0.1"
+              :value="(layer.stitchLength ?? USUAL_STITCH[layer.kind]).toFixed(1)"
+              @change="put(k, 'stitchLength', $event)"
+          /></label>
         </span>
       </li>
     </ol>
