@@ -121,7 +121,8 @@ function endsOf(
     const begin = hasTurn[r] ? first[r]! : first[r]! + 1;
     const isFirst = Math.hypot(x[begin]! - (x[a]! + x[b]!) / 2, y[begin]! - (y[a]! + y[b]!) / 2) < AT_EDGE;
     const whole = Math.hypot(x[b]! - x[a]!, y[b]! - y[a]!) / 2;
-    const isLast = Math.abs(across(a) - across(a - 1)) > MOST_OF_STEP * step && Math.hypot(x[a]! - x[a - 1]!, y[a]! - y[a - 1]!) < 3 * whole;
+    const isLast =
+      Math.abs(across(a) - across(a - 1)) > MOST_OF_STEP * step && Math.hypot(x[a]! - x[a - 1]!, y[a]! - y[a - 1]!) < 3 * whole;
     const isTurn = hasTurn[r] === 1 || isFirst || isLast;
     const length = hasTurn[r] || isFirst ? Math.hypot(x[begin]! - x[a]!, y[begin]! - y[a]!) : whole;
     if (length < Math.max(LONGEST_TURN, LONGEST_TURN_STEPS * step)) ends.push({ length, isTurn });
