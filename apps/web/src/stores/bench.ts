@@ -1,36 +1,15 @@
 import type { JobDetail, JobSummary } from '@isola/contract';
-import type {
-  AdaptScope,
-  AdaptWay,
-  Finding,
-  JournalEntry,
-  Operation,
-  PredictedGap,
-  Program,
-  SpecEdit,
-  StitchObject,
-  Target,
-  ThreadType,
-} from '@isola/core';
+import type { AdaptScope, AdaptWay, Finding, JournalEntry, Operation, PredictedGap, StitchObject, Target, ThreadType } from '@isola/core';
 import type { Remote } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api } from '../api/client.ts';
-import type { ClothViewKind, ProgramChange } from '../workers/clothProtocol.ts';
-import type { DesignView, EngineApi, Opened, Side, StepView, Trial } from '../workers/protocol.ts';
-import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
+import type { ClothViewKind } from '../workers/clothProtocol.ts';
+import type { EngineApi, Opened, Side, StepView } from '../workers/protocol.ts';
+import { clothWorker, startEngine } from '../workers/startWorkers.ts';
 import { rowsDone } from './rowsDone.ts';
 import { createSaving } from './saving.ts';
-
-/** A design as shown: what was measured, and the number by which the drawing worker knows its program. */
-export interface ShownDesign {
-  readonly number: number;
-  readonly view: DesignView;
-}
-
-const NOT_KNOWN = 'the objects are still being recognized';
-/** Figures wait for the picture no longer than this, ms: a canvas that is not shown never has one. */
-const LONGEST_WAIT = 120;
+import { createTrials, forget, type ShownDesign, showView } from './trials.ts';
 
 /** One job on the bench: its design, its history, what is being tried and what is looked at. Designs are held whole, never deeply watched. */
 export const useBench = defineStore('bench', () => {
@@ -40,9 +19,6 @@ export const useBench = defineStore('bench', () => {
   const isBusy = ref(false);
   const now = shallowRef<ShownDesign>();
   const before = shallowRef<ShownDesign>();
-  const trial = shallowRef<{ shown: ShownDesign; trial: Trial; keys: readonly string[] }>();
-  /** Stitches of a trial that is still being measured: the cloth shows them already. */
-  const early = shallowRef<ShownDesign>();
   const done = shallowRef<readonly StepView[]>([]);
   const undone = shallowRef<readonly StepView[]>([]);
   const selected = ref<string>();
@@ -57,8 +33,8 @@ export const useBench = defineStore('bench', () => {
   let engine: Remote<EngineApi> | undefined;
   let stopEngine: (() => void) | undefined;
   let opening = 0;
+  const { trial, shown, pictured, tryRepairs, trySpecs, notePicture, dropTrial } = createTrials(() => engine, now, isBusy);
 
-  const shown = computed(() => trial.value?.shown ?? now.value);
   const openFindings = computed<readonly Finding[]>(() => now.value?.view.findings.filter((f) => !(f.key in now.value!.view.kept)) ?? []);
   const keptFindings = computed(() => Object.entries(now.value?.view.kept ?? {}).map(([key, kept]) => ({ key, ...kept })));
   const selectedFinding = computed(() => openFindings.value.find((f) => f.key === selected.value));
@@ -67,8 +43,7 @@ export const useBench = defineStore('bench', () => {
   const upTo = computed(() =>
     time.value === undefined || shown.value === undefined ? rowCount.value : rowsDone(shown.value.view.done, time.value),
   );
-  /** What the cloth shows, and up to which row. */
-  const pictured = computed(() => early.value ?? shown.value);
+  /** The same for what the cloth shows. */
   const picturedUpTo = computed(() => (time.value === undefined ? (pictured.value?.view.program.rowCount ?? 0) : upTo.value));
 
   async function open(id: string): Promise<void> {
@@ -112,13 +87,11 @@ export const useBench = defineStore('bench', () => {
     stopEngine = undefined;
     engine = undefined;
     saving.stop();
-    for (const old of [now.value, before.value, trial.value?.shown, early.value])
-      if (old !== undefined) void clothWorker().dropProgram(old.number);
+    dropTrial();
+    [now.value, before.value].forEach(forget);
     job.value = undefined;
     now.value = undefined;
     before.value = undefined;
-    trial.value = undefined;
-    early.value = undefined;
     done.value = [];
     undone.value = [];
     selected.value = undefined;
@@ -163,72 +136,6 @@ export const useBench = defineStore('bench', () => {
     }
   }
 
-  async function tryRepairs(keys: readonly string[]): Promise<boolean> {
-    if (engine === undefined) return false;
-    isBusy.value = true;
-    try {
-      const result = await engine.tryRepairs([...keys]);
-      dropTrial();
-      if (result === undefined) return false;
-      trial.value = { shown: await register(result.after), trial: result, keys };
-      return true;
-    } finally {
-      isBusy.value = false;
-    }
-  }
-
-  /**
-   * Tries objects sewn anew: the cloth shows them as soon as they are sewn, and what they take is measured after that, unless `isOvertaken` says
-   * that something else is wanted by then. Gives the reason where nothing can be sewn.
-   */
-  async function trySpecs(
-    name: string,
-    edits: readonly SpecEdit[],
-    target?: Target,
-    isOvertaken = () => false,
-  ): Promise<string | undefined> {
-    if (engine === undefined) return NOT_KNOWN;
-    const sewn = await engine.sewSpecs(name, structuredClone([...edits]), target && structuredClone(target));
-    if (sewn === undefined) return NOT_KNOWN;
-    if ('why' in sewn) {
-      // The picture that stays may be one that was overtaken: what can be kept has to be what is shown.
-      if (early.value !== undefined) await measureSewn();
-      return sewn.why;
-    }
-    if (sewn.box !== undefined) await showEarly(sewn.program, sewn.box);
-    return isOvertaken() || (await measureSewn()) ? undefined : NOT_KNOWN;
-  }
-
-  async function measureSewn(): Promise<boolean> {
-    const measured = await engine?.measureSewn();
-    if (measured === undefined) return false;
-    const [old, seen] = [trial.value?.shown, early.value];
-    early.value = undefined;
-    const shown = seen === undefined ? await register(measured.after) : { ...seen, view: { ...measured.after, target: seen.view.target } };
-    // The picture of the trial before stays until this one is known to the drawing worker.
-    trial.value = { shown, trial: measured, keys: [] };
-    if (old !== undefined) void clothWorker().dropProgram(old.number);
-    return true;
-  }
-
-  /** Hands stitches that are not measured yet to the cloth, and waits until it shows them, but not for long. */
-  async function showEarly(program: Program, box: ProgramChange['box']): Promise<void> {
-    if (now.value === undefined) return;
-    if (early.value !== undefined) void clothWorker().dropProgram(early.value.number);
-    const number = nextProgramNumber();
-    void clothWorker().setProgram(number, program, { from: now.value.number, box });
-    const isSeen = new Promise<void>((resolve) => (onPainted = resolve));
-    early.value = { number, view: { ...now.value.view, program } };
-    await Promise.race([isSeen, new Promise((resolve) => setTimeout(resolve, LONGEST_WAIT))]);
-  }
-
-  let onPainted: (() => void) | undefined;
-
-  /** The cloth has a new picture. */
-  function notePicture(): void {
-    onPainted?.();
-  }
-
   async function knowObjects(key: string, objects: readonly StitchObject[], ownerOfRow: Int32Array): Promise<void> {
     await engine?.knowObjects(key, objects, ownerOfRow);
   }
@@ -244,13 +151,6 @@ export const useBench = defineStore('bench', () => {
     await clothWorker().setSewn(target.number, prediction.x, prediction.y);
     coverCount.value++;
     return prediction.gaps;
-  }
-
-  function dropTrial(): void {
-    if (early.value !== undefined) void clothWorker().dropProgram(early.value.number);
-    early.value = undefined;
-    if (trial.value !== undefined) void clothWorker().dropProgram(trial.value.shown.number);
-    trial.value = undefined;
   }
 
   /** Makes what is being tried: one step, one undo. */
@@ -307,21 +207,15 @@ export const useBench = defineStore('bench', () => {
     dropTrial();
     const old = [now.value, opened.before === undefined ? undefined : before.value];
     const [shownNow, shownBefore] = await Promise.all([
-      register(opened.now),
-      opened.before === undefined ? before.value : register(opened.before),
+      showView(opened.now),
+      opened.before === undefined ? before.value : showView(opened.before),
     ]);
     now.value = shownNow;
     before.value = shownBefore;
     done.value = opened.done;
     undone.value = opened.undone;
     if (time.value !== undefined) time.value = Math.min(time.value, opened.now.totals.seconds);
-    for (const o of old) if (o !== undefined) void clothWorker().dropProgram(o.number);
-  }
-
-  async function register(view: DesignView): Promise<ShownDesign> {
-    const number = nextProgramNumber();
-    await clothWorker().setProgram(number, view.program);
-    return { number, view };
+    old.forEach(forget);
   }
 
   function takeSummary(summary: JobSummary): void {

@@ -231,7 +231,7 @@ describe('specs', () => {
     objects.select(objects.listed[0]);
     await settled();
     expect(specs.current).toMatchObject({ kind: 'fill', underlay: [] });
-    expect(panel.findAll('.band').length).toBe(3);
+    expect(panel.findAll('.band').length).toBe(4);
     expect(panel.text()).toContain('Compensation');
 
     await panel.find('input[aria-label="Spacing"]').setValue('600');

@@ -2,7 +2,7 @@
 import type { Extents, Hoop, Garment } from '@isola/core';
 import { useElementSize } from './useElementSize.ts';
 import { computed, ref, useTemplateRef, watch } from 'vue';
-import type { ShownDesign } from '../../stores/bench.ts';
+import type { ShownDesign } from '../../stores/trials.ts';
 import type { ClothViewKind, ShownPart } from '../../workers/clothProtocol.ts';
 import { luminance } from './colors.ts';
 import { useClothPicture } from './useClothPicture.ts';

@@ -1,0 +1,122 @@
+import type { Program, SpecEdit, Target } from '@isola/core';
+import type { Remote } from 'comlink';
+import { computed, type Ref, type ShallowRef, shallowRef } from 'vue';
+import type { ProgramChange } from '../workers/clothProtocol.ts';
+import type { DesignView, EngineApi, Trial } from '../workers/protocol.ts';
+import { clothWorker, nextProgramNumber } from '../workers/startWorkers.ts';
+
+/** A design as shown: what was measured, and the number by which the drawing worker knows its program. */
+export interface ShownDesign {
+  readonly number: number;
+  readonly view: DesignView;
+}
+
+/** What a design would be after a step that is not made yet. */
+export interface TriedDesign {
+  readonly shown: ShownDesign;
+  readonly trial: Trial;
+  /** Findings that it would repair. */
+  readonly keys: readonly string[];
+}
+
+const NOT_KNOWN = 'the objects are still being recognized';
+/** Figures wait for the picture no longer than this, ms: a canvas that is not shown never has one. */
+const LONGEST_WAIT = 120;
+
+/** Makes a view's program known to the drawing worker. */
+export async function showView(view: DesignView): Promise<ShownDesign> {
+  const number = nextProgramNumber();
+  await clothWorker().setProgram(number, view.program);
+  return { number, view };
+}
+
+export function forget(shown: ShownDesign | undefined): void {
+  if (shown !== undefined) void clothWorker().dropProgram(shown.number);
+}
+
+/** What is being tried on the design `now`: one trial at a time, its stitches on the cloth before its figures are there. */
+export function createTrials(
+  engine: () => Remote<EngineApi> | undefined,
+  now: Readonly<ShallowRef<ShownDesign | undefined>>,
+  isBusy: Ref<boolean>,
+) {
+  const trial = shallowRef<TriedDesign>();
+  /** Stitches of a trial that is still being measured. */
+  const early = shallowRef<ShownDesign>();
+  const shown = computed(() => trial.value?.shown ?? now.value);
+  /** What the cloth shows. */
+  const pictured = computed(() => early.value ?? shown.value);
+  let onPainted: (() => void) | undefined;
+
+  async function tryRepairs(keys: readonly string[]): Promise<boolean> {
+    isBusy.value = true;
+    try {
+      const result = await engine()?.tryRepairs([...keys]);
+      dropTrial();
+      if (result === undefined) return false;
+      trial.value = { shown: await showView(result.after), trial: result, keys };
+      return true;
+    } finally {
+      isBusy.value = false;
+    }
+  }
+
+  /**
+   * Tries objects sewn anew: the cloth shows them as soon as they are sewn, and what they take is measured after that, unless `isOvertaken` says
+   * that something else is wanted by then. Gives the reason where nothing can be sewn.
+   */
+  async function trySpecs(
+    name: string,
+    edits: readonly SpecEdit[],
+    target?: Target,
+    isOvertaken = () => false,
+  ): Promise<string | undefined> {
+    const sewn = await engine()?.sewSpecs(name, structuredClone([...edits]), target && structuredClone(target));
+    if (sewn === undefined) return NOT_KNOWN;
+    if ('why' in sewn) {
+      // The picture that stays may be one that was overtaken: what can be kept has to be what is shown.
+      if (early.value !== undefined) await measureSewn();
+      return sewn.why;
+    }
+    if (sewn.box !== undefined) await showEarly(sewn.program, sewn.box);
+    return isOvertaken() || (await measureSewn()) ? undefined : NOT_KNOWN;
+  }
+
+  /** Hands stitches that are not measured yet to the cloth, and waits until it shows them, but not for long. */
+  async function showEarly(program: Program, box: ProgramChange['box']): Promise<void> {
+    if (now.value === undefined) return;
+    forget(early.value);
+    const number = nextProgramNumber();
+    void clothWorker().setProgram(number, program, { from: now.value.number, box });
+    const isSeen = new Promise<void>((resolve) => (onPainted = resolve));
+    early.value = { number, view: { ...now.value.view, program } };
+    await Promise.race([isSeen, new Promise((resolve) => setTimeout(resolve, LONGEST_WAIT))]);
+  }
+
+  async function measureSewn(): Promise<boolean> {
+    const measured = await engine()?.measureSewn();
+    if (measured === undefined) return false;
+    const [old, seen] = [trial.value?.shown, early.value];
+    early.value = undefined;
+    // What the cloth shows already keeps its number and its target, so that it is not drawn again.
+    const after = seen === undefined ? await showView(measured.after) : { ...seen, view: { ...measured.after, target: seen.view.target } };
+    // The picture of the trial before stays until this one is known to the drawing worker.
+    trial.value = { shown: after, trial: measured, keys: [] };
+    forget(old);
+    return true;
+  }
+
+  /** The cloth has a new picture. */
+  function notePicture(): void {
+    onPainted?.();
+  }
+
+  function dropTrial(): void {
+    forget(early.value);
+    forget(trial.value?.shown);
+    early.value = undefined;
+    trial.value = undefined;
+  }
+
+  return { trial, shown, pictured, tryRepairs, trySpecs, notePicture, dropTrial };
+}

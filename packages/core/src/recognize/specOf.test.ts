@@ -1,0 +1,115 @@
+import { describe, expect, test } from '@jest/globals';
+import { containsPoint } from '../geometry/ring.ts';
+import { offsetRings } from '../geometry/offset.ts';
+import { generateFill } from '../generate/fill.ts';
+import { Collector } from '../generate/collector.ts';
+import { generateObject } from '../generate/generateObject.ts';
+import { generateSatin } from '../generate/satin.ts';
+import { type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
+import { type Program, ProgramBuilder } from '../model/program.ts';
+import { recognizeProgram } from './recognizeProgram.ts';
+import { shapeOf, specOf } from './specOf.ts';
+import type { StitchObject } from './stitchObject.ts';
+
+/** Paths in one thread, cut between them, rounded as files are. */
+function programOf(paths: readonly Float64Array[], grain = 0.01): Program {
+  const settle = (v: number): number => Math.round(v / grain) * grain;
+  const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor');
+  for (const path of paths) {
+    builder.jump(settle(path[0]!), settle(path[1]!));
+    for (let k = 0; k < path.length; k += 2) builder.stitch(settle(path[k]!), settle(path[k + 1]!));
+    builder.trim();
+  }
+  return builder.end().build();
+}
+
+function largestOf(program: Program): StitchObject {
+  const covers = recognizeProgram(program).objects.filter((o) => o.role === 'cover');
+  return covers.reduce((a, b) => (a.stitches >= b.stitches ? a : b));
+}
+
+function specIn(program: Program): ObjectSpec {
+  const spec = specOf(program, largestOf(program));
+  if (!spec.ok) throw new Error(spec.error);
+  return spec.value;
+}
+
+describe('a spec is read from stitches', () => {
+  // An ellipse has turns of every length, from the half pitch at its sides to long ones at its ends.
+  const ellipse = Float64Array.from({ length: 160 }, (_, k) => {
+    const t = (Math.floor(k / 2) / 80) * 2 * Math.PI;
+    return k % 2 === 0 ? 16 * Math.cos(t) : 11 * Math.sin(t);
+  });
+
+  test.each([0.15, 0.3, 0.45])('turns shorter than %p mm were left out, and are again', (shortest) => {
+    const [path] = generateFill([ellipse], { angle: 15, spacing: 0.5, stitchLength: 4, offset: 0.3, rowEnds: 'square' });
+    const collector = new Collector(shortest);
+    collector.add('cover', path!, undefined);
+    const program = programOf(collector.parts.map((p) => p.points));
+    const spec = specIn(program);
+    expect(spec.rowEnds).toBe('square');
+    // Turns at the sides are 0.25 mm long at least: where none was left out nothing is known but that.
+    if (shortest > 0.25) expect(Math.abs(spec.shortest! - shortest)).toBeLessThan(0.06);
+    else expect(spec.shortest ?? 0).toBeLessThan(0.3);
+    const shape = shapeOf(program, largestOf(program));
+    const made = shape.ok ? generateObject(shape.value, spec) : shape;
+    if (!made.ok) throw new Error(made.error);
+    const count = made.value.parts.reduce((sum, part) => sum + part.points.length / 2, 0);
+    expect(Math.abs(count / (collector.parts[0]!.points.length / 2) - 1)).toBeLessThan(0.04);
+  });
+
+  test('a fill without turns of its own has no shortest one', () => {
+    const [path] = generateFill([ellipse], { angle: 15, spacing: 0.5, stitchLength: 4, offset: 0.3, rowEnds: 'slanted' });
+    expect(specIn(programOf([path!]))).toMatchObject({ rowEnds: 'slanted' });
+    expect(specIn(programOf([path!])).shortest).toBeUndefined();
+  });
+
+  test.each([4, 5.5, 9])('throws of a column 3 to 10 mm wide that were split above %p mm are again, in as many stitches', (splitLength) => {
+    const left = Float64Array.of(0, 3, 60, 10);
+    const right = Float64Array.of(0, 0, 60, 0);
+    const satin = generateSatin(left, right, { spacing: 0.5, pull: 0, splitLength });
+    const spec = specIn(programOf([satin]));
+    expect(spec.kind).toBe('satin');
+    expect(Math.abs(spec.splitLength - splitLength)).toBeLessThan(0.25);
+    const again = generateSatin(left, right, { spacing: 0.5, pull: 0, splitLength: spec.splitLength });
+    expect(Math.abs(again.length / satin.length - 1)).toBeLessThan(0.02);
+    // A column that no throw of was split keeps its longest throws whole, and one of usual width says nothing.
+    const whole = generateSatin(left, right, { spacing: 0.5, pull: 0, splitLength: 12 });
+    expect(specIn(programOf([whole])).splitLength).toBeGreaterThanOrEqual(10);
+    expect(specIn(programOf([generateSatin(Float64Array.of(0, 4, 40, 4), Float64Array.of(0, 0, 40, 0), { spacing: 0.4, pull: 0, splitLength: 7 })])).splitLength).toBe(USUAL_SPEC.splitLength); // prettier-ignore
+  });
+
+  test('split throws that lean are read as leaning, by as many angle lines as it takes', () => {
+    const column = [Float64Array.of(0, 8, 60, 8), Float64Array.of(0, 0, 60, 0)] as const;
+    const led = generateSatin(...column, { spacing: 0.5, pull: 0, splitLength: 5, rungs: [[0.6, 0.4]] });
+    const spec = specIn(programOf([led]));
+    expect(spec.angleLines).toHaveLength(1);
+    const [x0, , x1] = spec.angleLines[0]!;
+    expect(Math.abs(x0 - x1)).toBeGreaterThan(9);
+  });
+});
+
+describe('the outline of a fill', () => {
+  // A letter of four strokes. Rows that run along one of them leave its outermost rows apart from all others, a few between two walks.
+  const letter = Float64Array.of(0, 0, 5, 0, 5, 17, 12, 5, 14, 5, 21, 17, 21, 0, 26, 0, 26, 26, 21, 26, 13, 12, 5, 26, 0, 26);
+
+  test.each([0, 60, 120, 90])('holds the ends of all rows at %p°, those at the edge of a stroke too', (angle) => {
+    for (const rowEnds of ['square', 'slanted'] as const) {
+      const paths = generateFill([letter], { angle, spacing: 0.45, stitchLength: 4.5, offset: 0.3, rowEnds });
+      expect(paths).toHaveLength(1);
+      const program = programOf(paths, 0.1);
+      const fill = largestOf(program);
+      expect(fill.kind).toBe('fill');
+      const around = offsetRings([fill.outline, ...fill.holes], 0.35);
+      let out = 0;
+      for (const { first, last } of fill.spans)
+        for (let i = first; i <= last; i++) if (!containsPoint(around, program.x[i]!, program.y[i]!)) out++;
+      expect({ angle, rowEnds, share: out / fill.stitches < 0.01 }).toEqual({ angle, rowEnds, share: true });
+      // And it is no ragged one: its corners are those of the shape, not one for each row.
+      const shape = shapeOf(program, fill);
+      const corners =
+        shape.ok && shape.value.kind === 'area' ? shape.value.rings.reduce((sum, ring) => sum + ring.length / 2, 0) : Infinity;
+      expect(corners).toBeLessThan(80);
+    }
+  });
+});
