@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
-import { containsPoint, recognizeProgram, signedArea } from '@isola/core';
+import { containsPoint, offsetRings, recognizeProgram, signedArea } from '@isola/core';
 import { scorePatterns } from './patternScore.ts';
 import { PATTERNS, sewPatterns } from './patternSet.ts';
 import { scoreProgram, summarize } from './score.ts';
@@ -9,6 +9,9 @@ import { type KnownProgram, seededChance, stitchShape } from './stitchSet.ts';
 // A few of the shapes that nobody here drew, as a guard between runs of the whole score (npm run score): letters of IBM Plex Sans (SIL Open
 // Font License), icons of Material Design Icons (Apache 2.0), a land of Natural Earth (public domain).
 const NAMES = ['letter O', 'letter R', 'letter S', 'heart', 'fish', 'land 9'];
+
+// Their rows branch, so that some sections have a few rows only.
+const BRANCHED = ['letter M', 'letter R', 'rabbit'];
 
 const PATTERN_NAMES = ['heart', 'cloud', 'puzzle'];
 
@@ -43,6 +46,22 @@ describe('outside shapes', () => {
     expect(s.angleMedian).toBeLessThan(2);
     expect(s.outlineMedian).toBeGreaterThan(0.97);
     expect(s.layersFound).toBeGreaterThanOrEqual(0.9);
+  });
+
+  test('outlines hold the ends of all rows, those of the few between two walks as well', () => {
+    const outside: Record<string, number> = {};
+    shapes.forEach((shape, index) => {
+      if (index % 2 !== 0 || !BRANCHED.includes(shape.name)) return;
+      const { program } = stitchShape(shape, 'tune', index * 1000 + 1);
+      const fill = recognizeProgram(program).objects.reduce((a, b) => (b.kind === 'fill' && b.stitches > a.stitches ? b : a));
+      const around = offsetRings([fill.outline, ...fill.holes], 0.35);
+      let out = 0;
+      for (const { first, last } of fill.spans)
+        for (let i = first; i <= last; i++) if (!containsPoint(around, program.x[i]!, program.y[i]!)) out++;
+      outside[shape.name] = out / fill.stitches;
+    });
+    expect(Object.keys(outside)).toEqual(BRANCHED);
+    expect(Object.entries(outside).filter(([, share]) => share > 0.015)).toEqual([]);
   });
 
   test('contours, meanders, edge stitches, marks and appliques of them are called what they are, with the underlay they lie on', () => {

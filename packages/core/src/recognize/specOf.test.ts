@@ -90,10 +90,9 @@ describe('a spec is read from stitches', () => {
 });
 
 describe('the outline of a fill', () => {
-  // A letter of four strokes. Rows that run along one of them leave its outermost rows apart from all others, a few between two walks.
   const letter = Float64Array.of(0, 0, 5, 0, 5, 17, 12, 5, 14, 5, 21, 17, 21, 0, 26, 0, 26, 26, 21, 26, 13, 12, 5, 26, 0, 26);
 
-  test.each([0, 60, 120, 90])('holds the ends of all rows at %p°, those at the edge of a stroke too', (angle) => {
+  test.each([0, 60, 120, 90])('holds the ends of all rows at %p°, and has no corner for each of them', (angle) => {
     for (const rowEnds of ['square', 'slanted'] as const) {
       const paths = generateFill([letter], { angle, spacing: 0.45, stitchLength: 4.5, offset: 0.3, rowEnds });
       expect(paths).toHaveLength(1);
@@ -105,7 +104,6 @@ describe('the outline of a fill', () => {
       for (const { first, last } of fill.spans)
         for (let i = first; i <= last; i++) if (!containsPoint(around, program.x[i]!, program.y[i]!)) out++;
       expect({ angle, rowEnds, share: out / fill.stitches < 0.01 }).toEqual({ angle, rowEnds, share: true });
-      // And it is no ragged one: its corners are those of the shape, not one for each row.
       const shape = shapeOf(program, fill);
       const corners =
         shape.ok && shape.value.kind === 'area' ? shape.value.rings.reduce((sum, ring) => sum + ring.length / 2, 0) : Infinity;
