@@ -17,21 +17,18 @@ import {
   lengthOfPath,
   type Program,
   ProgramBuilder,
-  resamplePath,
   roundToThousandth,
   type RowSpan,
+  SHORTEST,
   type UnderlayKind,
 } from '@isola/core';
-import type { Rails } from './shapes.ts';
+import { type Rails, widen } from './shapes.ts';
 
 /** Same-direction pitch of tatami underlay, mm. */
 const TATAMI_SPACING = 3.5;
 
 /** How the needle gets to the next part. `best`: a stitch within 2 mm, else a trim. The others are what careless files do. */
 export type Approach = 'best' | 'trim' | 'jump' | 'stitch';
-
-/** Penetrations that would stand nearer to the last one than this (mm) are left out: no careful digitizer sets them. */
-const LEAST_STEP = 0.36;
 
 /** From a shape's underlay to its cover the needle walks this far (mm); beyond, the way could lead over open cloth. */
 const LONGEST_WALK = 9;
@@ -250,12 +247,12 @@ export class Sewing {
     return this.builder.end().build();
   }
 
-  /** The points without those that stand too near to the one before. */
+  /** The points without those that stand too near to the one before: no careful digitizer sets them. */
   private spread(points: Float64Array): Float64Array {
     const out: number[] = [];
     let [x, y] = [this.x, this.y];
     for (let k = 0; k < points.length; k += 2) {
-      if (Math.hypot(points[k]! - x, points[k + 1]! - y) < LEAST_STEP) continue;
+      if (Math.hypot(points[k]! - x, points[k + 1]! - y) < SHORTEST) continue;
       [x, y] = [points[k]!, points[k + 1]!];
       out.push(x, y);
     }
@@ -284,21 +281,4 @@ export class Sewing {
 function wholeOf(spans: readonly (RowSpan | undefined)[]): RowSpan | undefined {
   const there = spans.filter((s) => s !== undefined);
   return there.length === 0 ? undefined : { first: there[0]!.first, last: there[there.length - 1]!.last };
-}
-
-/** The ring around a column whose edges were moved apart by `pull` mm on either side. */
-function widen({ left, right }: Rails, pull: number): Float64Array {
-  const count = 200;
-  const a = resamplePath(left, count);
-  const b = resamplePath(right, count);
-  const ring = new Float64Array(count * 4);
-  for (let k = 0; k < count; k++) {
-    const [dx, dy] = [b[k * 2]! - a[k * 2]!, b[k * 2 + 1]! - a[k * 2 + 1]!];
-    const share = pull / Math.max(0.05, Math.hypot(dx, dy));
-    ring[k * 2] = a[k * 2]! - share * dx;
-    ring[k * 2 + 1] = a[k * 2 + 1]! - share * dy;
-    ring[(2 * count - 1 - k) * 2] = b[k * 2]! + share * dx;
-    ring[(2 * count - 1 - k) * 2 + 1] = b[k * 2 + 1]! + share * dy;
-  }
-  return ring;
 }

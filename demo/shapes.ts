@@ -80,3 +80,20 @@ export function leaf(x0: number, y0: number, x1: number, y1: number, width: numb
 export function dot(cx: number, cy: number, radius: number, turn = 0): Rails {
   return { left: arc(cx, cy, radius, radius, 172, 8, turn), right: arc(cx, cy, radius, radius, 188, 352, turn) };
 }
+
+/** The ring around a column whose edges were moved apart by `pull` mm on either side. */
+export function widen({ left, right }: Rails, pull: number): Float64Array {
+  const count = 200;
+  const a = resamplePath(left, count);
+  const b = resamplePath(right, count);
+  const ring = new Float64Array(count * 4);
+  for (let k = 0; k < count; k++) {
+    const [dx, dy] = [b[k * 2]! - a[k * 2]!, b[k * 2 + 1]! - a[k * 2 + 1]!];
+    const share = pull / Math.max(0.05, Math.hypot(dx, dy));
+    ring[k * 2] = a[k * 2]! - share * dx;
+    ring[k * 2 + 1] = a[k * 2 + 1]! - share * dy;
+    ring[(2 * count - 1 - k) * 2] = b[k * 2]! + share * dx;
+    ring[(2 * count - 1 - k) * 2 + 1] = b[k * 2 + 1]! + share * dy;
+  }
+  return ring;
+}

@@ -3,18 +3,17 @@ import { thinPath } from '../geometry/smoothPath.ts';
 import { checkSpec, type FillEnds, type FillSpec } from './fillSpec.ts';
 import { parallelLines, turningLines } from './rowLines.ts';
 import { type Exploration, explore, pullTight } from './corridor.ts';
+import { BEYOND, type Job, planSections } from './planSections.ts';
 import { repairShape } from './repairShape.ts';
-import { hashed } from './hashed.ts';
 import { densify } from './ringTour.ts';
 import { alongRing, nearestCorner } from './ringWay.ts';
 import { shortenCrowded, widenSpans } from './rowEnds.ts';
+import { isSquare, shiftOf } from './rowGrid.ts';
 import { generateRun } from './run.ts';
-import { alongLine, cutSpans, findSections, nearestSpan, type Section, type Spans } from './spans.ts';
+import { alongLine, cutSpans, findSections, nearestSpan, type Spans } from './spans.ts';
 
 /** A grid penetration nearer to a row's end than this is left out, mm. */
 const NEAR_END = 0.9;
-/** Rows whose ends are nearer than this (mm) turn without a penetration at the start of the next. */
-const LEAST_TURN = 0.6;
 /** From this pitch on (mm) rows hide no thread under them; ways lie so far inside the edge then, where both their ends are so near to it. */
 const OPEN_SPACING = 0.9;
 const EDGE_INSET = 0.4;
@@ -27,23 +26,13 @@ const FAR_ROWS = 0.45;
 const LEAST_WALK = 0.4;
 /** Walking under rows that come later takes long stitches, mm. Common practice. */
 const TRAVEL_STITCH = 4;
-/** A way in or out that ends nearer to the row's end than this (mm) needs no walk, and one farther from the shape than the second is not walked. */
+/** A way in or out that ends nearer to the row's end than this (mm) needs no walk. */
 const AT_END = 0.3;
-const BEYOND = 3;
 /** Turns between open rows longer than this many pitches are looked at, and may go as near to the edge as this, mm. */
 const STRAIGHT_TURN = 0.55;
 const AT_EDGE = 0.02;
 /** How far such a turn may cut a bend of the edge, mm. */
 const CUT_OF_BEND = 0.15;
-/** A section is parted for the way out where so many rows lie on either side. */
-const LEAST_PART = 4;
-/** A section with what is fixed about how it is sewn. */
-interface Job {
-  readonly section: Section;
-  /** The last section ends at its last span; sewn from the top when true. */
-  readonly isTop?: boolean;
-  readonly endsAt?: { readonly x: number; readonly y: number };
-}
 
 /**
  * Penetrations of a fill of rings (xyxy; even-odd, so holes may be among them) as paths (xyxy): one for each part of the shape that hangs together,
@@ -107,7 +96,7 @@ class FillSewing {
 
   sew(): Float64Array[] {
     const { sections } = findSections(this.spans);
-    const { jobs, last } = this.planEnd(sections);
+    const { jobs, last } = planSections(sections, this.spans, this.ends.to);
     const left = new Map<Job, readonly SectionEnd[]>();
     const endsAt = new Map<number, SectionEnd[]>();
     const add = (job: Job): void => {
@@ -136,26 +125,6 @@ class FillSewing {
     }
     this.finish();
     return this.paths.map((path) => Float64Array.from(path));
-  }
-
-  /** The sections to sew, and which of them comes last: the one that holds the way out, parted there where that lies amid its rows. */
-  private planEnd(sections: readonly Section[]): { jobs: Job[]; last: Job | undefined } {
-    const { to } = this.ends;
-    const jobs: Job[] = sections.map((section) => ({ section }));
-    if (to === undefined) return { jobs, last: undefined };
-    const { span, distance } = nearestSpan(this.spans, to.x, to.y);
-    if (distance > BEYOND) return { jobs, last: undefined };
-    const k = sections.findIndex((s) => s.spans.includes(span));
-    const { spans } = sections[k]!;
-    const at = spans.indexOf(span);
-    if (at < LEAST_PART || spans.length - at < LEAST_PART) {
-      const last: Job = { section: { spans }, isTop: at < spans.length / 2, endsAt: to };
-      jobs[k] = last;
-      return { jobs, last };
-    }
-    const last: Job = { section: { spans: spans.slice(at) }, isTop: true, endsAt: to };
-    jobs.splice(k, 1, { section: { spans: spans.slice(0, at) } }, last);
-    return { jobs, last };
   }
 
   private begin(): void {
@@ -260,8 +229,8 @@ class FillSewing {
       const turn = n === 0 ? Infinity : Math.hypot(x - out[out.length - 2]!, y - out[out.length - 1]!);
       if (n > 0 && isFar && turn > STRAIGHT_TURN * spacing) this.turnInside(x, y);
       else if (n > 0 && turn > stitchLength) this.stepTo(x, y);
-      else if (n === 0 ? Math.hypot(x - out[out.length - 2]!, y - out[out.length - 1]!) > 1e-9 : this.isSquare(turn)) out.push(x, y);
-      const shift = this.shiftOf(this.spans.row[span]!);
+      else if (n === 0 ? Math.hypot(x - out[out.length - 2]!, y - out[out.length - 1]!) > 1e-9 : isSquare(turn, this.spec)) out.push(x, y);
+      const shift = shiftOf(this.spans.lines, this.spans.row[span]!, this.spec);
       const first = Math.ceil((a + NEAR_END) / stitchLength - shift);
       const last = Math.floor((b - NEAR_END) / stitchLength - shift);
       for (let g = 0; g <= last - first; g++) out.push(...this.point(span, ((toLeft ? last - g : first + g) + shift) * stitchLength));
@@ -275,12 +244,6 @@ class FillSewing {
   private markSewn(span: number): void {
     if (this.ways === this.spans) this.sewn[span] = 1;
     else this.sewn[this.nearestWay(...this.point(span, (this.spans.a[span]! + this.spans.b[span]!) / 2)).span] = 1;
-  }
-
-  private isSquare(turn: number): boolean {
-    const { rowEnds, stitchLength } = this.spec;
-    if (rowEnds === undefined) return turn > LEAST_TURN;
-    return rowEnds === 'square' || turn > stitchLength;
   }
 
   /** From the end of an open row to the start of the next one, along the edge where the straight way would leave the shape. */
@@ -302,17 +265,6 @@ class FillSewing {
     if (distance < 1e-9) return;
     const count = Math.ceil(distance / this.spec.stitchLength);
     for (let k = 1; k <= count; k++) out.push(x0 + ((x - x0) * k) / count, y0 + ((y - y0) * k) / count);
-  }
-
-  /** By how much of a stitch a line's grid is shifted: on parallel lines by their place on the cloth, so that neighbouring shapes agree. */
-  private shiftOf(line: number): number {
-    const { lines } = this.spans;
-    const { offset, spacing } = this.spec;
-    const across = lines.y[line]! * lines.dx[line]! - lines.x[line]! * lines.dy[line]!;
-    const isTurning = Math.abs(lines.dx[line]! - lines.dx[0]!) > 1e-12;
-    const index = isTurning ? line : Math.round((across * 2) / spacing - 0.5);
-    if (offset === 'random') return hashed(index);
-    return (((index * offset) % 1) + 1) % 1;
   }
 
   private finish(): void {
