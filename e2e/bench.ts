@@ -36,3 +36,8 @@ export function countPixels(page: Page, color: readonly [number, number, number]
     return count;
   }, color);
 }
+
+/** The picture of the cloth, pixel by pixel. */
+export function pictureOf(page: Page): Promise<string> {
+  return page.evaluate(() => document.querySelector<HTMLCanvasElement>('canvas.surface')!.toDataURL());
+}

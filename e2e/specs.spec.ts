@@ -1,4 +1,4 @@
-import { goToStage, openJob, saved } from './bench.ts';
+import { goToStage, openJob, pictureOf, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 const numbersOf = (text: string | null): number[] => [...(text ?? '').matchAll(/\d[\d\s ]*/g)].map((m) => Number(m[0].replace(/\D/g, '')));
@@ -15,15 +15,19 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
   await list.getByRole('button', { name: /^fill, lower right, 21 mm/i }).click();
   await expect(facts.getByText(/Right here: 0\.4/)).toBeVisible();
 
-  // A slider previews while it moves; figures stand in pairs; Escape steps back and leaves no trace.
+  // A slider previews while it moves; figures stand in pairs; stepping back leaves no trace, not in one pixel.
+  await page.waitForTimeout(500);
+  const picture = await pictureOf(page);
   const spacing = facts.getByRole('slider', { name: 'Spacing' });
   await spacing.focus();
   for (let k = 0; k < 12; k++) await page.keyboard.press('PageUp');
   const pairs = facts.getByRole('table', { name: 'Before and after' });
   await expect(pairs).toBeVisible();
   await expect(page.getByText(/if accepted/)).toBeVisible();
+  expect(await pictureOf(page)).not.toBe(picture);
   await facts.getByRole('button', { name: 'Step back' }).click();
   await expect(page.getByText(/if accepted/)).toBeHidden();
+  await expect.poll(() => pictureOf(page)).toBe(picture);
 
   // All values as the cloth wants them, with the reasons; kept as one step.
   await facts.getByRole('button', { name: 'As this cloth wants it' }).click();

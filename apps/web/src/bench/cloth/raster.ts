@@ -83,6 +83,7 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
   const acrossMove = Math.round(nx * acrossStep * ONE);
   const alongMove = Math.round(ux * alongStep * ONE);
   const plyMove = Math.round(ux * plyStep * ONE);
+  const leftward = 0.5 - ax;
   for (let j = top; j <= bottom; j++) {
     const dy = j + 0.5 - ay;
     // Where the line of pixels meets the box around the capsule, |across| ≤ reach and −reach ≤ along ≤ length + reach, and the box inside it.
@@ -113,18 +114,16 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
     const line = j * width;
     for (let i = low; i <= high; i++) {
       if (i === innerLow) {
-        // Well inside: covered whole.
-        const along0 = i + 0.5 - ax;
-        let across = ((nx * along0 + s0) * acrossStep + ACROSS / 2) * ONE;
-        let along = (ux * along0 + u0) * alongStep * ONE + ONE / 20;
-        across |= 0;
-        along |= 0;
+        // Well inside: covered whole. Counted from the raster's edge, not the clip's, so that a part is painted as the whole is.
+        let across = (((nx * leftward + s0) * acrossStep + ACROSS / 2) * ONE + Math.imul(i, acrossMove)) | 0;
+        let along = ((ux * leftward + u0) * alongStep * ONE + ONE / 20 + Math.imul(i, alongMove)) | 0;
+        const end = line + innerHigh;
         if (twist === undefined)
-          for (let at = line + i, end = line + innerHigh; at <= end; at++, across += acrossMove, along += alongMove)
+          for (let at = line + i; at <= end; at++, across += acrossMove, along += alongMove)
             pixels[at] = palette[step + profile[(across >> FRACTION) * ALONG + (along >> FRACTION)]!]!;
         else {
-          let ply = ((ux * along0 + u0) * plyStep * ONE) | 0;
-          for (let at = line + i, end = line + innerHigh; at <= end; at++, across += acrossMove, along += alongMove, ply += plyMove) {
+          let ply = ((ux * leftward + u0) * plyStep * ONE + Math.imul(i, plyMove)) | 0;
+          for (let at = line + i; at <= end; at++, across += acrossMove, along += alongMove, ply += plyMove) {
             const a = across >> FRACTION;
             const turn = twist[((ply >> FRACTION) & (TWIST - 1)) * ACROSS + a]!;
             pixels[at] = palette[step + profile[a * ALONG + (along >> FRACTION)]! + turn]!;
