@@ -19,3 +19,10 @@ export function luminance(color: string): number {
 export function inkOn(color: string): string {
   return luminance(color) > 0.3 ? '#14262b' : '#fffdf8';
 }
+
+/** The color a share of the way from one to another, all as #rrggbb. */
+export function between(from: string, to: string, share: number): string {
+  const [a, b] = [from, to].map((c) => parseInt(c.slice(1), 16)) as [number, number];
+  const channel = (bits: number): number => Math.round(((a >> bits) & 255) + share * (((b >> bits) & 255) - ((a >> bits) & 255)));
+  return `#${[16, 8, 0].map((bits) => channel(bits).toString(16).padStart(2, '0')).join('')}`;
+}

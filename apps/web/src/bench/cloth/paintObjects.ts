@@ -1,15 +1,22 @@
 import type { ClothObjects } from '../../workers/clothProtocol.ts';
+import { between } from './colors.ts';
 import { batchesInSight, rowsOfBatch, type Sheet } from './sheet.ts';
 
-/** A sixth of the half turn each, from along the cloth's width counter-clockwise: the color that stitches of that direction get. */
+/** From along the cloth's width counter-clockwise, 30° from one to the next: the colors that stitches of these directions get. */
 export const DIRECTION_COLORS = ['#1d5f8a', '#2f8f6b', '#9a8a1e', '#c8702a', '#a83a55', '#6b4a9c'];
 /** How deep something lies, from bare cloth up; the last stands for all above. */
 export const LEVEL_COLORS = ['#8fb8b0', '#3f8a8c', '#c98a2b', '#a33b2c', '#4a2038'];
 const BENEATH = 'rgba(90, 100, 105, 0.35)';
 
-/** The color of a direction, degrees in [0, 180); each stands for 15° to either side. */
+/** Directions are told apart by so many degrees: few enough that no edge shows where rows lie between two of them. */
+const SHADE_STEP = 5;
+
+/** The color of a direction, degrees: mixed of the two between which it lies, and the same for the way back. */
 export function colorOfDirection(degrees: number): string {
-  return DIRECTION_COLORS[Math.round((((degrees % 180) + 180) % 180) / 30) % 6]!;
+  const axis = (Math.round(degrees / SHADE_STEP) * SHADE_STEP) / 30;
+  const whole = Math.floor(axis);
+  const at = ((whole % 6) + 6) % 6;
+  return between(DIRECTION_COLORS[at]!, DIRECTION_COLORS[(at + 1) % 6]!, axis - whole);
 }
 
 /** Paints stitches in the color of the way they run, whatever their thread. */
