@@ -8,6 +8,8 @@ const DEPTH = 84;
 /** The shadow is soft, so it is looked up on a coarser raster: a thread's thickness is about so many cells. */
 const CELLS = 3;
 const FINEST = 2;
+/** A thread thinner than this many pixels throws no shadow that could be seen. */
+const SHADOW_SEEN = 0.6;
 const COARSEST = 8;
 
 /**
@@ -22,6 +24,11 @@ export function layOnCloth(
   thickness: number,
   scale: number,
 ): void {
+  if (thickness * scale < SHADOW_SEEN) {
+    for (let y = box.top; y < box.bottom; y++)
+      for (let at = y * width + box.left, end = y * width + box.right; at < end; at++) picture[at] = over(cloth[at]!, layer[at]!, 256);
+    return;
+  }
   const cell = Math.min(COARSEST, Math.max(FINEST, Math.floor((thickness * scale) / CELLS)));
   const rightward = RIGHT * scale;
   const downward = DOWN * scale;
@@ -40,9 +47,9 @@ export function layOnCloth(
     const upper = row * columns;
     const below = (256 * Math.max(0, Math.min(1, v - row))) | 0;
     for (let k = 0, at = y * width + box.left; k < cells.length; k++, at++) {
-      const over = layer[at]!;
-      if (over >>> 24 === 255) {
-        picture[at] = over;
+      const thread = layer[at]!;
+      if (thread >>> 24 === 255) {
+        picture[at] = thread;
         continue;
       }
       const first = upper + cells[k]!;
@@ -50,22 +57,28 @@ export function layOnCloth(
       const b = cover[first + 1]!;
       const c = cover[first + columns]!;
       const d = cover[first + columns + 1]!;
-      if ((over | a | b | c | d) === 0) {
+      if ((thread | a | b | c | d) === 0) {
         picture[at] = cloth[at]!;
         continue;
       }
       const above = (a << 8) + (b - a) * beside[k]!;
       const shadow = (above << 8) + ((c << 8) + (d - c) * beside[k]! - above) * below;
-      // What light the cloth has left, and how much of it shows past the thread: 256 parts each.
-      const light = 256 - (((shadow >> 16) * DEPTH) >> 8);
-      const share = ((256 - (over >>> 24)) * light) >> 8;
-      const under = cloth[at]!;
-      picture[at] =
-        0xff000000 |
-        (((((under & 0xff00ff) * share) >>> 8) & 0xff00ff) + (over & 0xff00ff)) |
-        (((((under & 0xff00) * share) >>> 8) & 0xff00) + (over & 0xff00));
+      // What light the cloth has left, of 256 parts.
+      picture[at] = over(cloth[at]!, thread, 256 - (((shadow >> 16) * DEPTH) >> 8));
     }
   }
+}
+
+/** A pixel of thread, its color multiplied by its alpha, over one of cloth that has `light` of 256 parts. */
+function over(cloth: number, thread: number, light: number): number {
+  const alpha = thread >>> 24;
+  if (alpha === 255) return thread;
+  const share = ((256 - alpha) * light) >> 8;
+  return (
+    0xff000000 |
+    (((((cloth & 0xff00ff) * share) >>> 8) & 0xff00ff) + (thread & 0xff00ff)) |
+    (((((cloth & 0xff00) * share) >>> 8) & 0xff00) + (thread & 0xff00))
+  );
 }
 
 /** So many pixels beyond what changed in a layer its shadow changes too. */

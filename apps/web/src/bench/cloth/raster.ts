@@ -63,6 +63,10 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
   const ay = isDown ? fromY : toY;
   const bx = isDown ? toX : fromX;
   const by = isDown ? toY : fromY;
+  if (half < THIN) {
+    layThin(raster, paint, step, ax, ay, bx, by);
+    return;
+  }
   const reach = half + 0.5;
   const top = Math.max(clip.top, Math.ceil(ay - reach - 0.5));
   const bottom = Math.min(clip.bottom - 1, Math.floor(by + reach - 0.5));
@@ -147,6 +151,59 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
       const turn = twist === undefined ? 0 : twist[((u * plyStep) & (TWIST - 1)) * ACROSS + a]!;
       const color = palette[step + profile[a * ALONG + l]! + turn]!;
       pixels[line + i] = cover >= 1 ? color : mix(pixels[line + i]!, color, (cover * 256) | 0);
+    }
+  }
+}
+
+/** Thread of less than half this width (px) is painted pixel by pixel along its way: it has no inside, and no sides that could be told apart. */
+const THIN = 0.9;
+
+/** The same for thin thread, from its upper end: at each step along the axis that it runs more along, the two or three pixels across are covered. */
+function layThin(
+  { pixels, width, clip }: Raster,
+  { palette, look: { half, profile } }: ThreadPaint,
+  step: number,
+  ax: number,
+  ay: number,
+  bx: number,
+  by: number,
+): void {
+  const [dx, dy] = [bx - ax, by - ay];
+  const isSteep = dy > Math.abs(dx);
+  const isBackward = !isSteep && dx < 0;
+  // Along: m, from m0 up to m1; across: n.
+  const m0 = isSteep ? ay : isBackward ? bx : ax;
+  const m1 = isSteep ? by : isBackward ? ax : bx;
+  const n0 = isSteep ? ax : isBackward ? by : ay;
+  const run = m1 - m0;
+  const slope = run > 0 ? (isSteep ? dx : isBackward ? -dy : dy) / run : 0;
+  // A pixel aside of the line is so much of a pixel away from it.
+  const lean = 1 / Math.sqrt(1 + slope * slope);
+  const reach = half + 0.5;
+  const spread = reach / lean;
+  const [lowM, highM, lowN, highN] = isSteep
+    ? [clip.top, clip.bottom - 1, clip.left, clip.right - 1]
+    : [clip.left, clip.right - 1, clip.top, clip.bottom - 1];
+  const [pitchM, pitchN] = isSteep ? [width, 1] : [1, width];
+  const first = Math.max(lowM, Math.ceil(m0 - reach - 0.5));
+  const last = Math.min(highM, Math.floor(m1 + reach - 0.5));
+  const alongStep = run > 0 ? ALONG / run : 0;
+  for (let m = first; m <= last; m++) {
+    const at = m + 0.5;
+    const beyond = at < m0 ? m0 - at : at > m1 ? at - m1 : 0;
+    const inside = at < m0 ? 0 : at > m1 ? run : at - m0;
+    const middle = n0 + slope * inside - 0.5;
+    const share = (inside * alongStep) | 0;
+    const along = share >= ALONG ? ALONG - 1 : share;
+    const color = palette[step + profile[(ACROSS >> 1) * ALONG + (isBackward ? ALONG - 1 - along : along)]!]!;
+    const from = Math.max(lowN, Math.ceil(middle - spread));
+    const to = Math.min(highN, Math.floor(middle + spread));
+    for (let n = from; n <= to; n++) {
+      const off = n < middle ? middle - n : n - middle;
+      const cover = reach - (beyond > 0 ? Math.sqrt(beyond * beyond + off * off) : off * lean);
+      if (cover <= 0) continue;
+      const pixel = m * pitchM + n * pitchN;
+      pixels[pixel] = cover >= 1 ? color : mix(pixels[pixel]!, color, (cover * 256) | 0);
     }
   }
 }
