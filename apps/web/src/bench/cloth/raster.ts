@@ -50,8 +50,10 @@ const ONE = 1 << FRACTION;
 
 /**
  * Paints one stitch between two places (pixels, y down) as a round thread: a capsule. A pixel at its edge is mixed with what is there by how much of
- * it is covered, which its distance from the axis tells as if the edge were straight. `step` is the stitch's own place in the palette. Each line
- * of pixels is cut into what lies well inside, which takes its color and no more, and what is left and right of that.
+ * it is covered, which its distance from the axis tells as if the edge were straight. `step` is the stitch's own place in the palette.
+ *
+ * The stitch is cut into lines of pixels across the axis of the raster that it runs more along. Away from the ends of the stitch only the outer
+ * pixels of a line are covered in part; those between take their colors from the profile one after another.
  */
 export function layStitch(raster: Raster, paint: ThreadPaint, step: number, fromX: number, fromY: number, toX: number, toY: number): void {
   const { pixels, width, clip } = raster;
@@ -68,77 +70,67 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
     return;
   }
   const reach = half + 0.5;
-  const top = Math.max(clip.top, Math.ceil(ay - reach - 0.5));
-  const bottom = Math.min(clip.bottom - 1, Math.floor(by + reach - 0.5));
-  if (top > bottom || (ax < bx ? bx : ax) + reach < clip.left || (ax < bx ? ax : bx) - reach > clip.right) return;
+  if ((ax < bx ? bx : ax) + reach < clip.left || (ax < bx ? ax : bx) - reach > clip.right) return;
+  if (by + reach < clip.top || ay - reach > clip.bottom) return;
   const length = Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay));
   const ux = length > 0 ? (bx - ax) / length : 1;
   const uy = length > 0 ? (by - ay) / length : 0;
   // The side in the light is the positive one.
   const side = -uy * LIGHT_X + ux * LIGHT_Y < 0 ? -1 : 1;
-  const nx = -uy * side;
-  const ny = ux * side;
+  const isSteep = uy > (ux < 0 ? -ux : ux);
+  // m goes along the axis of the raster that the stitch runs more along, n across; um, un and cm, cn are the ways along and across the stitch.
+  const am = isSteep ? ay : ax;
+  const an = isSteep ? ax : ay;
+  const bm = isSteep ? by : bx;
+  const um = isSteep ? uy : ux;
+  const un = isSteep ? ux : uy;
+  const cm = side * (isSteep ? ux : -uy);
+  const cn = side * (isSteep ? -uy : ux);
+  const perAcross = cn < 0 ? -1 / cn : 1 / cn;
+  const spread = reach * perAcross;
+  const inner = (half - 0.5) * perAcross;
+  const skew = (un < 0 ? -un : un) * spread;
   const acrossStep = ACROSS / (2 * half);
-  // Held a little under the last step, so that what is counted up in fixed point stays in range.
-  const alongStep = length > 0 ? (ALONG - 0.1) / length : 0;
-  const inner = half - 0.5;
+  const acrossMove = Math.round(cn * acrossStep * ONE);
+  const alongStep = length > 0 ? ALONG / length : 0;
   // Twist has one hand, whichever side the light is on.
   const plyStep = (side * TWIST) / look.ply;
-  const acrossMove = Math.round(nx * acrossStep * ONE);
-  const alongMove = Math.round(ux * alongStep * ONE);
-  const plyMove = Math.round(ux * plyStep * ONE);
-  const leftward = 0.5 - ax;
-  for (let j = top; j <= bottom; j++) {
-    const dy = j + 0.5 - ay;
-    // Where the line of pixels meets the box around the capsule, |across| ≤ reach and −reach ≤ along ≤ length + reach, and the box inside it.
-    let low = clip.left;
-    let high = clip.right - 1;
-    let innerLow = low;
-    let innerHigh = inner > 0 ? high : low - 1;
-    const s0 = ny * dy;
-    const u0 = uy * dy;
-    if (nx > 1e-9 || nx < -1e-9) {
-      const middle = ax - s0 / nx - 0.5;
-      const perPixel = nx < 0 ? -1 / nx : 1 / nx;
-      low = Math.max(low, Math.ceil(middle - reach * perPixel));
-      high = Math.min(high, Math.floor(middle + reach * perPixel));
-      innerLow = Math.max(innerLow, Math.ceil(middle - inner * perPixel));
-      innerHigh = Math.min(innerHigh, Math.floor(middle + inner * perPixel));
-    } else if (s0 > inner || s0 < -inner) innerHigh = innerLow - 1;
-    if (ux > 1e-9 || ux < -1e-9) {
-      const start = ax - 0.5 - u0 / ux;
-      const run = length / ux;
-      const more = reach / ux;
-      low = Math.max(low, Math.ceil(ux > 0 ? start - more : start + run + more));
-      high = Math.min(high, Math.floor(ux > 0 ? start + run + more : start - more));
-      innerLow = Math.max(innerLow, Math.ceil(ux > 0 ? start : start + run));
-      innerHigh = Math.min(innerHigh, Math.floor(ux > 0 ? start + run : start));
-    } else if (u0 < 0 || u0 > length) innerHigh = innerLow - 1;
-    if (innerLow > innerHigh) innerLow = high + 1;
-    const line = j * width;
-    for (let i = low; i <= high; i++) {
-      if (i === innerLow) {
-        // Well inside: covered whole. Counted from the raster's edge, not the clip's, so that a part is painted as the whole is.
-        let across = (((nx * leftward + s0) * acrossStep + ACROSS / 2) * ONE + Math.imul(i, acrossMove)) | 0;
-        let along = ((ux * leftward + u0) * alongStep * ONE + ONE / 20 + Math.imul(i, alongMove)) | 0;
-        const end = line + innerHigh;
+  const pitchM = isSteep ? width : 1;
+  const pitchN = isSteep ? 1 : width;
+  const lowN = isSteep ? clip.left : clip.top;
+  const highN = (isSteep ? clip.right : clip.bottom) - 1;
+  const first = Math.max(isSteep ? clip.top : clip.left, Math.ceil((am < bm ? am : bm) - reach - 0.5));
+  const last = Math.min((isSteep ? clip.bottom : clip.right) - 1, Math.floor((am < bm ? bm : am) + reach - 0.5));
+  for (let m = first; m <= last; m++) {
+    const along0 = m + 0.5 - am;
+    // Where the axis of the stitch crosses this line, and how far along the stitch that is.
+    const middle = an - (cm / cn) * along0 - 0.5;
+    const way = along0 / um;
+    const isAmid = way >= skew && way <= length - skew;
+    const low = Math.max(lowN, Math.ceil(middle - spread));
+    const high = Math.min(highN, Math.floor(middle + spread));
+    const wholeFrom = isAmid ? Math.ceil(middle - inner) : high + 1;
+    const wholeTo = isAmid ? Math.min(high, Math.floor(middle + inner)) : high;
+    const along = Math.min(ALONG - 1, (way * alongStep) | 0);
+    const line = m * pitchM;
+    for (let n = low; n <= high; n++) {
+      if (n >= wholeFrom && n <= wholeTo) {
+        let across = (((cn * (wholeFrom - middle) * acrossStep + ACROSS / 2) * ONE) | 0) + Math.imul(n - wholeFrom, acrossMove);
+        let at = line + n * pitchN;
         if (twist === undefined)
-          for (let at = line + i; at <= end; at++, across += acrossMove, along += alongMove)
-            pixels[at] = palette[step + profile[(across >> FRACTION) * ALONG + (along >> FRACTION)]!]!;
-        else {
-          let ply = ((ux * leftward + u0) * plyStep * ONE + Math.imul(i, plyMove)) | 0;
-          for (let at = line + i; at <= end; at++, across += acrossMove, along += alongMove, ply += plyMove) {
+          for (; n <= wholeTo; n++, at += pitchN, across += acrossMove)
+            pixels[at] = palette[step + profile[(across >> FRACTION) * ALONG + along]!]!;
+        else
+          for (; n <= wholeTo; n++, at += pitchN, across += acrossMove) {
             const a = across >> FRACTION;
-            const turn = twist[((ply >> FRACTION) & (TWIST - 1)) * ACROSS + a]!;
-            pixels[at] = palette[step + profile[a * ALONG + (along >> FRACTION)]! + turn]!;
+            const turn = ((way + un * (n - middle)) * plyStep) & (TWIST - 1);
+            pixels[at] = palette[step + profile[a * ALONG + along]! + twist[turn * ACROSS + a]!]!;
           }
-        }
-        i = innerHigh;
+        n--;
         continue;
       }
-      const dx = i + 0.5 - ax;
-      const s = nx * dx + s0;
-      const u = ux * dx + u0;
+      const s = cn * (n - middle);
+      const u = way + un * (n - middle);
       let distance = s < 0 ? -s : s;
       if (u < 0) distance = Math.sqrt(s * s + u * u);
       else if (u > length) distance = Math.sqrt(s * s + (u - length) * (u - length));
@@ -150,7 +142,8 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
       const l = u <= 0 ? 0 : u >= length ? ALONG - 1 : (u * alongStep) | 0;
       const turn = twist === undefined ? 0 : twist[((u * plyStep) & (TWIST - 1)) * ACROSS + a]!;
       const color = palette[step + profile[a * ALONG + l]! + turn]!;
-      pixels[line + i] = cover >= 1 ? color : mix(pixels[line + i]!, color, (cover * 256) | 0);
+      const at = line + n * pitchN;
+      pixels[at] = cover >= 1 ? color : mix(pixels[at]!, color, (cover * 256) | 0);
     }
   }
 }
