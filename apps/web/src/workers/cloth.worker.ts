@@ -114,17 +114,17 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
   const isPlain = kind === 'thread' && part === 'all';
   // Of plain thread nothing but stitches can have become known.
   const key = JSON.stringify({ ...request, upTo: 0, program: 0, stamp: isPlain ? 0 : stamp });
+  const strokes = (known.strokes ??= planStrokes(known.program));
   if (kind !== 'thread' && kind !== 'sewn') {
     const { program, cover, objects } = known;
-    known.strokes ??= planStrokes(program);
-    const scene = { request, program, strokes: known.strokes, projection, cover, objects, key };
+    const scene = { request, program, strokes, projection, cover, objects, key };
     return channel.figures.draw(scene, pause);
   }
   const program = kind === 'sewn' ? (known.sewn ?? known.program) : known.program;
   const mask = maskOfPart(program.rowCount, known.objects, part);
   const { extents } = known;
   const changed = isPlain ? changeBetween(channel, request.program, known) : undefined;
-  const scene = { program, extents, projection, width, height, thickness: request.thickness, mask, upTo, key };
+  const scene = { program, strokes, extents, projection, width, height, thickness: request.thickness, mask, upTo, key };
   const isDone = await channel.thread.draw({ ...scene, cloth: () => bareCloth(request, width, height) }, changed, pause);
   if (isDone) Object.assign(channel, { program: request.program, change: known.change });
   return isDone;

@@ -1,6 +1,7 @@
 import { COLOR, JUMP, type Program, STITCH, TRIM, UNNAMED_THREAD } from '@isola/core';
 import { layStitch, LIGHT_X, LIGHT_Y, type Raster, type ThreadPaint } from './raster.ts';
 import type { Projection } from './sheet.ts';
+import type { Strokes } from './strokes.ts';
 import { glitterOf, lookOf, paletteOf, stepOf } from './threadPaint.ts';
 
 /** Thread to be painted: of which program, where its millimetres lie on the raster, and how thick it is (mm). */
@@ -31,23 +32,64 @@ const SPREAD = 0.5;
 const NO_SPREAD = 4;
 const THINNEST = 0.7;
 
-/** Paints the stitches from where the walk stands up to row `to`, and moves the walk there. */
+/** Paints the stitches from where the walk stands up to row `to` over what is there, and moves the walk there. */
 export function paintThread(sheet: ThreadSheet, walk: ThreadWalk, to: number): void {
-  const { raster, program, projection, thickness } = sheet;
+  const { raster, program } = sheet;
+  const paintOf = paintsOf(sheet);
+  walkStitches(sheet, walk, to, (ax, ay, bx, by, row) => {
+    const step = stepOf(bx - ax, by - ay, LIGHT_X, LIGHT_Y) + glitterOf(program.x[row]!, program.y[row]!);
+    layStitch(raster, paintOf(walk.thread), step, ax, ay, bx, by);
+  });
+}
+
+/** As far as a stitch may lie from where the plan of its program has it, mm: cloth that gives way moves its ends, and it is not without thickness. */
+const AROUND = 3;
+
+/**
+ * Paints batches `first` ≤ k < `last` of a plan, their stitches last first, each under what is there: what lies hidden costs next to nothing. Only rows
+ * before `upTo`.
+ */
+export function paintThreadUnder(sheet: ThreadSheet, strokes: Strokes, first: number, last: number, upTo: number): void {
+  const {
+    raster,
+    program: { x, y },
+    projection: { scale, originX, originY },
+    mask,
+  } = sheet;
+  const { clip } = raster;
+  const paintOf = paintsOf(sheet);
+  const [minX, maxX] = [(clip.left - originX) / scale - AROUND, (clip.right - originX) / scale + AROUND];
+  const [minY, maxY] = [(originY - clip.bottom) / scale - AROUND, (originY - clip.top) / scale + AROUND];
+  const { boxes, starts, rows, threads } = strokes;
+  for (let k = last - 1; k >= first; k--) {
+    const b = k * 4;
+    if (boxes[b]! > maxX || boxes[b + 2]! < minX || boxes[b + 1]! > maxY || boxes[b + 3]! < minY) continue;
+    const paint = paintOf(threads[k]!);
+    for (let n = starts[k + 1]! - 1; n >= starts[k]!; n--) {
+      const row = rows[n]!;
+      if (row >= upTo || (mask !== undefined && mask[row] === 0)) continue;
+      const ax = originX + x[row - 1]! * scale;
+      const ay = originY - y[row - 1]! * scale;
+      const bx = originX + x[row]! * scale;
+      const by = originY - y[row]! * scale;
+      layStitch(raster, paint, stepOf(bx - ax, by - ay, LIGHT_X, LIGHT_Y) + glitterOf(x[row]!, y[row]!), ax, ay, bx, by);
+    }
+  }
+}
+
+/** Gives what to paint each thread of a program with. */
+function paintsOf({ program, projection, thickness }: ThreadSheet): (thread: number) => ThreadPaint {
   const drawn = thickness * FULLNESS * projection.scale;
   const look = lookOf(Math.max(THINNEST, drawn + SPREAD * Math.max(0, 1 - drawn / NO_SPREAD)), projection.scale);
   const paints = new Map<number, ThreadPaint>();
-  let paint: ThreadPaint = { look, palette: knownPalette(UNNAMED_THREAD.color) };
-  let thread = -1;
-  walkStitches(sheet, walk, to, (ax, ay, bx, by, row) => {
-    if (thread !== walk.thread) {
-      thread = walk.thread;
-      paint = paints.get(thread) ?? { look, palette: knownPalette((program.threads[thread] ?? UNNAMED_THREAD).color) };
+  return (thread) => {
+    let paint = paints.get(thread);
+    if (paint === undefined) {
+      paint = { look, palette: knownPalette((program.threads[thread] ?? UNNAMED_THREAD).color) };
       paints.set(thread, paint);
     }
-    const step = stepOf(bx - ax, by - ay, LIGHT_X, LIGHT_Y) + glitterOf(program.x[row]!, program.y[row]!);
-    layStitch(raster, paint, step, ax, ay, bx, by);
-  });
+    return paint;
+  };
 }
 
 /** Walks the stitches that lay thread, as pixels from a to b. */

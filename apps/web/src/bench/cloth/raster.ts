@@ -4,6 +4,8 @@ export interface Raster {
   readonly width: number;
   readonly height: number;
   readonly clip: PixelBox;
+  /** Whether what is painted goes under what is there, so that stitches are painted last first, or over it. */
+  readonly isUnder: boolean;
 }
 
 /** Whole pixels: from `left`, `top` up to but without `right`, `bottom`. */
@@ -56,7 +58,7 @@ const ONE = 1 << FRACTION;
  * pixels of a line are covered in part; those between take their colors from the profile one after another.
  */
 export function layStitch(raster: Raster, paint: ThreadPaint, step: number, fromX: number, fromY: number, toX: number, toY: number): void {
-  const { pixels, width, clip } = raster;
+  const { pixels, width, clip, isUnder } = raster;
   const { palette, look } = paint;
   const { half, profile, twist } = look;
   // Profiles begin at the upper end.
@@ -87,6 +89,8 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
   const cm = side * (isSteep ? ux : -uy);
   const cn = side * (isSteep ? -uy : ux);
   const perAcross = cn < 0 ? -1 / cn : 1 / cn;
+  const perAlong = 1 / um;
+  const slope = cm / cn;
   const spread = reach * perAcross;
   const inner = (half - 0.5) * perAcross;
   const skew = (un < 0 ? -un : un) * spread;
@@ -104,8 +108,8 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
   for (let m = first; m <= last; m++) {
     const along0 = m + 0.5 - am;
     // Where the axis of the stitch crosses this line, and how far along the stitch that is.
-    const middle = an - (cm / cn) * along0 - 0.5;
-    const way = along0 / um;
+    const middle = an - slope * along0 - 0.5;
+    const way = along0 * perAlong;
     const isAmid = way >= skew && way <= length - skew;
     const low = Math.max(lowN, Math.ceil(middle - spread));
     const high = Math.min(highN, Math.floor(middle + spread));
@@ -118,17 +122,27 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
         let across = (((cn * (wholeFrom - middle) * acrossStep + ACROSS / 2) * ONE) | 0) + Math.imul(n - wholeFrom, acrossMove);
         let at = line + n * pitchN;
         if (twist === undefined)
-          for (; n <= wholeTo; n++, at += pitchN, across += acrossMove)
-            pixels[at] = palette[step + profile[(across >> FRACTION) * ALONG + along]!]!;
+          for (; n <= wholeTo; n++, at += pitchN, across += acrossMove) {
+            const there = isUnder ? pixels[at]! : 0;
+            if (there >>> 24 === 255) continue;
+            const color = palette[step + profile[(across >> FRACTION) * ALONG + along]!]!;
+            pixels[at] = there === 0 ? color : putUnder(there, color, 256);
+          }
         else
           for (; n <= wholeTo; n++, at += pitchN, across += acrossMove) {
+            const there = isUnder ? pixels[at]! : 0;
+            if (there >>> 24 === 255) continue;
             const a = across >> FRACTION;
             const turn = ((way + un * (n - middle)) * plyStep) & (TWIST - 1);
-            pixels[at] = palette[step + profile[a * ALONG + along]! + twist[turn * ACROSS + a]!]!;
+            const color = palette[step + profile[a * ALONG + along]! + twist[turn * ACROSS + a]!]!;
+            pixels[at] = there === 0 ? color : putUnder(there, color, 256);
           }
         n--;
         continue;
       }
+      const at = line + n * pitchN;
+      const there = pixels[at]!;
+      if (isUnder && there >>> 24 === 255) continue;
       const s = cn * (n - middle);
       const u = way + un * (n - middle);
       let distance = s < 0 ? -s : s;
@@ -142,8 +156,8 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
       const l = u <= 0 ? 0 : u >= length ? ALONG - 1 : (u * alongStep) | 0;
       const turn = twist === undefined ? 0 : twist[((u * plyStep) & (TWIST - 1)) * ACROSS + a]!;
       const color = palette[step + profile[a * ALONG + l]! + turn]!;
-      const at = line + n * pitchN;
-      pixels[at] = cover >= 1 ? color : mix(pixels[at]!, color, (cover * 256) | 0);
+      const share = cover >= 1 ? 256 : (cover * 256) | 0;
+      pixels[at] = isUnder ? putUnder(there, color, share) : mix(there, color, share);
     }
   }
 }
@@ -153,7 +167,7 @@ const THIN = 0.9;
 
 /** The same for thin thread, from its upper end: at each step along the axis that it runs more along, the two or three pixels across are covered. */
 function layThin(
-  { pixels, width, clip }: Raster,
+  { pixels, width, clip, isUnder }: Raster,
   { palette, look: { half, profile } }: ThreadPaint,
   step: number,
   ax: number,
@@ -196,7 +210,10 @@ function layThin(
       const cover = reach - (beyond > 0 ? Math.sqrt(beyond * beyond + off * off) : off * lean);
       if (cover <= 0) continue;
       const pixel = m * pitchM + n * pitchN;
-      pixels[pixel] = cover >= 1 ? color : mix(pixels[pixel]!, color, (cover * 256) | 0);
+      const there = pixels[pixel]!;
+      if (isUnder && there >>> 24 === 255) continue;
+      const part = cover >= 1 ? 256 : (cover * 256) | 0;
+      pixels[pixel] = isUnder ? putUnder(there, color, part) : mix(there, color, part);
     }
   }
 }
@@ -209,4 +226,16 @@ function mix(from: number, to: number, share: number): number {
     ((redBlue + (Math.imul((to & 0xff00ff) - redBlue, share) >> 8)) & 0xff00ff) |
     (((alphaGreen + (Math.imul(((to >>> 8) & 0xff00ff) - alphaGreen, share) >> 8)) & 0xff00ff) << 8)
   );
+}
+
+/** What is covered as much as this (of 255) is taken for covered whole. */
+const WHOLE = 252;
+
+/** A color with `share` of 256 parts of a color under it, as far as it lets that through: all four channels, multiplied by their alpha. */
+function putUnder(there: number, color: number, share: number): number {
+  const alpha = there >>> 24;
+  const part = (share * (256 - alpha - (alpha >> 7))) >> 8;
+  const redBlue = ((there & 0xff00ff) + ((Math.imul(color & 0xff00ff, part) >>> 8) & 0xff00ff)) & 0xff00ff;
+  const alphaGreen = (((there >>> 8) & 0xff00ff) + ((Math.imul((color >>> 8) & 0xff00ff, part) >>> 8) & 0xff00ff)) & 0xff00ff;
+  return redBlue | (alphaGreen << 8) | (alphaGreen >>> 16 >= WHOLE ? 0xff000000 : 0);
 }

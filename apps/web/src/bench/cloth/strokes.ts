@@ -17,7 +17,8 @@ export interface Strokes {
 /** Finds the stitches of a program that lay thread, and cuts them into batches. O(rows). */
 export function planStrokes(program: Program): Strokes {
   const { command, x, y, rowCount } = program;
-  const rows: number[] = [];
+  const rows = new Int32Array(rowCount);
+  let count = 0;
   const starts: number[] = [];
   const threads: number[] = [];
   const boxes: number[] = [];
@@ -33,8 +34,8 @@ export function planStrokes(program: Program): Strokes {
     if (c !== STITCH && c !== JUMP) continue;
     if (isHeld) {
       const at = starts.length - 1;
-      if (threads[at] !== thread || rows.length - starts[at]! >= BATCH) {
-        starts.push(rows.length);
+      if (threads[at] !== thread || count - starts[at]! >= BATCH) {
+        starts.push(count);
         threads.push(thread);
         boxes.push(Infinity, Infinity, -Infinity, -Infinity);
       }
@@ -43,13 +44,13 @@ export function planStrokes(program: Program): Strokes {
       boxes[box + 1] = Math.min(boxes[box + 1]!, y[i]!, y[i - 1]!);
       boxes[box + 2] = Math.max(boxes[box + 2]!, x[i]!, x[i - 1]!);
       boxes[box + 3] = Math.max(boxes[box + 3]!, y[i]!, y[i - 1]!);
-      rows.push(i);
+      rows[count++] = i;
     }
     if (c === STITCH) isHeld = true;
   }
-  starts.push(rows.length);
+  starts.push(count);
   return {
-    rows: Int32Array.from(rows),
+    rows: rows.slice(0, count),
     starts: Int32Array.from(starts),
     threads: Int32Array.from(threads),
     boxes: Float32Array.from(boxes),

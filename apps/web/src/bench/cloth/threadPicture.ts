@@ -1,8 +1,9 @@
 import type { Program } from '@isola/core';
 import { layOnCloth, reachOfShadow } from './layOnCloth.ts';
-import { paintThread, startWalk, type ThreadSheet, type ThreadWalk } from './paintThread.ts';
+import { paintThread, paintThreadUnder, startWalk, type ThreadSheet, type ThreadWalk, walkStitches } from './paintThread.ts';
 import type { PixelBox, Raster } from './raster.ts';
 import type { Projection } from './sheet.ts';
+import type { Strokes } from './strokes.ts';
 
 /** minX, minY, maxX, maxY, mm. */
 export type ClothBox = readonly [number, number, number, number];
@@ -10,6 +11,7 @@ export type ClothBox = readonly [number, number, number, number];
 /** What a picture of thread is to show. */
 export interface ThreadScene {
   readonly program: Program;
+  readonly strokes: Strokes;
   /** The box around its stitches. */
   readonly extents: ClothBox;
   readonly projection: Projection;
@@ -28,8 +30,9 @@ export interface ThreadScene {
 
 /** What is drawn reaches so far beyond the stitches that it is drawn of, mm: a thread's thickness. */
 const REACH = 1;
-/** Rows painted between two looks at the clock. */
+/** Rows, and batches of them, painted between two looks at the clock. */
 const STRIDE = 1500;
+const BATCHES = 16;
 
 /**
  * A picture of thread on cloth that is kept, so that another one of the same view costs only what is different: rows that were sewn since, or the
@@ -71,14 +74,22 @@ export class ThreadPicture {
     if (!isGrowing) this.walk = startWalk();
     this.shown = undefined;
     const clip = part ?? whole;
-    const raster: Raster = { pixels: this.layer, width, height, clip };
+    const raster: Raster = { pixels: this.layer, width, height, clip, isUnder: !isGrowing };
     const sheet: ThreadSheet = {
       ...{ raster, program, projection, thickness: scene.thickness },
       ...(scene.mask === undefined ? {} : { mask: scene.mask }),
     };
-    while (this.walk.row < upTo) {
-      paintThread(sheet, this.walk, Math.min(upTo, this.walk.row + STRIDE));
-      if (!(await pause())) return false;
+    if (isGrowing) {
+      while (this.walk.row < upTo) {
+        paintThread(sheet, this.walk, Math.min(upTo, this.walk.row + STRIDE));
+        if (!(await pause())) return false;
+      }
+    } else {
+      for (let last = scene.strokes.threads.length; last > 0; last -= BATCHES) {
+        paintThreadUnder(sheet, scene.strokes, Math.max(0, last - BATCHES), last, upTo);
+        if (!(await pause())) return false;
+      }
+      walkStitches(sheet, this.walk, upTo, () => undefined);
     }
     const reach = reachOfShadow(projection.scale);
     const touched = pixelsOf(scene.extents, REACH + reach / projection.scale, projection, whole);
