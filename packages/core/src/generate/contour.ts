@@ -1,3 +1,4 @@
+import { containsPoint } from '../geometry/ring.ts';
 import { offsetRings } from '../geometry/offset.ts';
 import { repairShape } from './repairShape.ts';
 import { tourRings } from './ringTour.ts';
@@ -34,5 +35,6 @@ export function generateContour(rings: readonly Float64Array[], spec: ContourSpe
     if (level.length === 0) break;
     all.push(...level);
   }
-  return tourRings(all, BESIDE * spacing, spacing, from?.x, from?.y).map((line) => generateRun(line, { stitchLength }));
+  const isOpen = (x: number, y: number): boolean => containsPoint(shape.value.rings, x, y);
+  return tourRings(all, BESIDE * spacing, spacing, isOpen, from?.x, from?.y).map((line) => generateRun(line, { stitchLength }));
 }

@@ -152,16 +152,35 @@ describe('underlay', () => {
 });
 
 describe('one line through rings', () => {
+  const anywhere = (): boolean => true;
   const ring = (r: number, x = 0): Float64Array => arc(r, 0, 357, 120).map((v, k) => (k % 2 === 0 ? v + x : v));
 
   test('goes round each once and steps only between neighbours; rings far from all others are a line of their own', () => {
     const nested = [10, 9, 8, 7, 6].map((r) => ring(r));
-    const tours = tourRings([...nested, ring(3, 40)], 2, 1, 10, 0);
+    const tours = tourRings([...nested, ring(3, 40)], 2, 1, anywhere, 10, 0);
     expect(tours).toHaveLength(2);
     const whole = nested.reduce((sum, r) => sum + lengthOfPath(r), 0);
     expect(Math.abs(lengthOfPath(tours[0]!) / whole - 1)).toBeLessThan(0.08);
     expect(Math.max(...stepsOf(tours[0]!))).toBeLessThan(2);
     expect(Math.hypot(tours[0]![0]! - 10, tours[0]![1]!)).toBeLessThan(0.6);
-    expect(tourRings([], 2, 1)).toEqual([]);
+    expect(tourRings([], 2, 1, anywhere)).toEqual([]);
+  });
+
+  test('steps over a notch only where there is no other way', () => {
+    // Two rings 1.5 mm apart with a notch between them; a third above both, 1.5 mm and more away.
+    const pair = [ring(5, -5.75), ring(5, 5.75)];
+    const above = ring(5).map((v, k) => (k % 2 === 0 ? v : v + 9.96));
+    const isNotch = (x: number, y: number): boolean => Math.abs(x) < 0.7 && y < 4;
+    const crossings = (line: Float64Array): number => {
+      let count = 0;
+      for (let k = 2; k < line.length; k += 2) if (isNotch((line[k]! + line[k - 2]!) / 2, (line[k + 1]! + line[k - 1]!) / 2)) count++;
+      return count;
+    };
+    const isOpen = (x: number, y: number): boolean => !isNotch(x, y);
+    const [around, ...more] = tourRings([...pair, above], 2, 1, isOpen);
+    expect([more.length, crossings(around!)]).toEqual([0, 0]);
+    expect(crossings(tourRings([...pair, above], 2, 1, anywhere)[0]!)).toBeGreaterThan(0);
+    const only = tourRings(pair, 2, 1, isOpen);
+    expect([only.length, crossings(only[0]!) > 0]).toEqual([1, true]);
   });
 });

@@ -1,13 +1,22 @@
 /** Points of a ring are no farther apart than this (mm) before others are hung on it, so that there is a place near every other ring. */
 const DENSE = 0.5;
+/** A step over no longer than so many gaps lies inside the shape: rings beside each other are so far apart. */
+const SURE_STEP = 1.1;
 
 /**
  * One unbroken line through rings beside one another: each ring is gone round, and on the way the needle steps over to a ring beside it, goes
  * round that one with all that hangs on it, and steps back next to where it left. Rings farther from all others than `reach` mm begin a line of
- * their own. Lines (xyxy, closed) start as near to (`x`, `y`) as they can. A tree of nearest rings (Prim's algorithm), O(points ×
- * points within reach of each).
+ * their own. Steps over where `isOpen` is false half way, outside of the shape, are taken where there are no others only. Lines (xyxy, closed) start as
+ * near to (`x`, `y`) as they can. A tree of nearest rings (Prim's algorithm), O(points × points within reach of each).
  */
-export function tourRings(rings: readonly Float64Array[], reach: number, gap: number, x?: number, y?: number): Float64Array[] {
+export function tourRings(
+  rings: readonly Float64Array[],
+  reach: number,
+  gap: number,
+  isOpen: (x: number, y: number) => boolean,
+  x?: number,
+  y?: number,
+): Float64Array[] {
   const dense = rings.filter((ring) => ring.length >= 6).map(densify);
   const left = new Set(dense.keys());
   const near = indexPoints(dense, reach);
@@ -23,15 +32,20 @@ export function tourRings(rings: readonly Float64Array[], reach: number, gap: nu
       for (let i = 0; i < ring.length; i += 2) {
         near(ring[i]!, ring[i + 1]!, (k, j) => {
           if (!left.has(k)) return;
-          const distance = Math.hypot(dense[k]![j * 2]! - ring[i]!, dense[k]![j * 2 + 1]! - ring[i + 1]!);
-          if (distance < (best.get(k)?.distance ?? reach)) best.set(k, { ring: k, from: i / 2, to: j, distance, on });
+          const [px, py] = [dense[k]![j * 2]!, dense[k]![j * 2 + 1]!];
+          const distance = Math.hypot(px - ring[i]!, py - ring[i + 1]!);
+          const known = best.get(k);
+          if (distance >= reach || distance >= (known?.cost ?? Infinity)) return;
+          const isOutside = distance > SURE_STEP * gap && !isOpen((px + ring[i]!) / 2, (py + ring[i + 1]!) / 2);
+          const cost = isOutside ? reach + distance : distance;
+          if (cost < (known?.cost ?? Infinity)) best.set(k, { ring: k, from: i / 2, to: j, cost, on });
         });
       }
     };
     look(root.ring);
     for (;;) {
       let next: (Link & { readonly on: number }) | undefined;
-      for (const [k, link] of best) if (left.has(k) && (next === undefined || link.distance < next.distance)) next = link;
+      for (const [k, link] of best) if (left.has(k) && (next === undefined || link.cost < next.cost)) next = link;
       if (next === undefined) break;
       left.delete(next.ring);
       links.set(next.on, [...(links.get(next.on) ?? []), next]);
@@ -50,7 +64,8 @@ interface Link {
   /** Indices of points on the ring that it hangs on and on the ring itself. */
   readonly from: number;
   readonly to: number;
-  readonly distance: number;
+  /** The length of the step over, mm; more where it leaves the shape. */
+  readonly cost: number;
 }
 
 /** Round a ring from one of its points, with all that hangs on it; stops short of the start by `gap` mm. */

@@ -199,11 +199,16 @@ const offset = computed(() => {
 }
 
 .changes {
-  max-height: 132px;
-  padding: 0 0 8px 14px;
-  margin: 0;
+  max-height: 134px;
+  padding: 0 0 6px 14px;
+  margin: 0 0 6px;
+  border-bottom: 1px solid var(--line-soft);
   overflow-y: auto;
   font-size: 12px;
+}
+
+.changes li + li {
+  margin-top: 3px;
 }
 
 .foot {
