@@ -3,6 +3,7 @@ import { expose, transfer } from 'comlink';
 import { FigurePicture } from '../bench/cloth/figurePicture.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
 import { paintCloth } from '../bench/cloth/paintCloth.ts';
+import type { PixelBox } from '../bench/cloth/raster.ts';
 import type { Projection } from '../bench/cloth/sheet.ts';
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
 import { type ClothBox, ThreadPicture } from '../bench/cloth/threadPicture.ts';
@@ -82,12 +83,23 @@ const cloth: ClothApi = {
     const { left, top, right, bottom } = thread.changed;
     const isPart = holdsLast && isThread && of.last === thread && (right - left < width || bottom - top < height);
     of.last = isThread ? thread : figures;
-    const source = isThread ? new ImageData(thread.pixels, width, height) : figures.canvas;
-    if (isPart && (right === left || bottom === top)) return undefined;
-    const bitmap = await (isPart ? createImageBitmap(source, left, top, right - left, bottom - top) : createImageBitmap(source));
-    return transfer({ bitmap, left: isPart ? left : 0, top: isPart ? top : 0, isPart }, [bitmap]);
+    if (isPart) {
+      if (right === left || bottom === top) return undefined;
+      const image = partOf(thread.pixels, width, thread.changed);
+      return transfer({ image, left, top, isPart }, [image.data.buffer]);
+    }
+    const image = await createImageBitmap(isThread ? new ImageData(thread.pixels, width, height) : figures.canvas);
+    return transfer({ image, left: 0, top: 0, isPart }, [image]);
   },
 };
+
+/** The pixels of a box of a picture. */
+function partOf(pixels: Uint8ClampedArray, width: number, { left, top, right, bottom }: PixelBox): ImageData {
+  const part = new ImageData(right - left, bottom - top);
+  for (let y = top; y < bottom; y++)
+    part.data.set(pixels.subarray((y * width + left) * 4, (y * width + right) * 4), (y - top) * (right - left) * 4);
+  return part;
+}
 
 function learn(number: number, what: Partial<Known>): void {
   const known = programs.get(number);

@@ -33,9 +33,10 @@ export interface PictureRequest {
   readonly maxCover: number;
 }
 
-/** A picture, or the part of one that is different from the picture given before on the same channel. */
+/** A picture, or the part of one that is different from the picture given before on the same channel. The image is the receiver's own. */
 export interface Picture {
-  readonly bitmap: ImageBitmap;
+  /** Whole pictures come as bitmaps; of a part the pixels are there sooner. */
+  readonly image: ImageBitmap | ImageData;
   /** Where its upper left corner lies in the whole picture, px. */
   readonly left: number;
   readonly top: number;

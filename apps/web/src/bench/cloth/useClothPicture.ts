@@ -111,12 +111,16 @@ export function useClothPicture(
   }
 
   /** Takes over a picture, or puts a part of one into the picture that is there. */
-  function take({ bitmap, left, top, isPart }: Picture, view: Viewport, size: Size): void {
+  function take({ image, left, top, isPart }: Picture, view: Viewport, size: Size): void {
     let canvas = picture?.canvas;
-    if (canvas === undefined || (!isPart && (canvas.width !== bitmap.width || canvas.height !== bitmap.height)))
-      canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-    canvas.getContext('2d')!.drawImage(bitmap, left, top);
-    bitmap.close();
+    if (canvas === undefined || (!isPart && (canvas.width !== image.width || canvas.height !== image.height)))
+      canvas = new OffscreenCanvas(image.width, image.height);
+    const ctx = canvas.getContext('2d')!;
+    if (image instanceof ImageData) ctx.putImageData(image, left, top);
+    else {
+      ctx.drawImage(image, left, top);
+      image.close();
+    }
     picture = { canvas, view, size };
   }
 

@@ -53,8 +53,8 @@ async function draw(): Promise<void> {
     };
     const painted = await worker.paint(`job ${id}`, request, false);
     const element = canvas.value;
-    if (painted === undefined || element === null) return;
-    const { bitmap } = painted;
+    if (painted === undefined || element === null || painted.image instanceof ImageData) return;
+    const bitmap = painted.image;
     element.width = bitmap.width;
     element.height = bitmap.height;
     element.getContext('2d')!.drawImage(bitmap, 0, 0);
