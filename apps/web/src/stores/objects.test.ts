@@ -217,7 +217,9 @@ describe('specs', () => {
     performedOf(engine, bench);
     const opened = await engine.open(file(), defaultTarget(), []);
     bench.now = { number: 1, view: opened.now };
+    const made: string[] = [];
     bench.perform = async (name, operation) => {
+      made.push(name);
       const changed = await engine.extend([{ id: crypto.randomUUID(), kind: 'do', name, operation }]);
       if (!changed.ok) throw new Error(changed.reason);
       bench.trial = undefined;
@@ -269,6 +271,11 @@ describe('specs', () => {
     specs.change({ spacing: 0.5 });
     await settled();
     expect(bench.trial!.trial.applied).toHaveLength(2);
+    // What is kept is what was asked for last, also where that is still being worked out.
+    specs.change({ spacing: 0.55 });
+    expect(await specs.make()).toBe(true);
+    expect(made[made.length - 1]).toContain('spacing 0.55');
+    expect(await specs.make()).toBe(false);
   });
 
   test('the whole design fits another thread, opens up, and is predicted', async () => {

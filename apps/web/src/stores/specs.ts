@@ -113,9 +113,15 @@ export const useSpecs = defineStore('specs', () => {
   let isWanted = false;
   let measuredAt = 0;
 
-  async function preview(): Promise<void> {
+  let working: Promise<void> = Promise.resolve();
+
+  function preview(): Promise<void> {
     isWanted = true;
-    if (isWorking.value) return;
+    if (!isWorking.value) working = tryWanted();
+    return working;
+  }
+
+  async function tryWanted(): Promise<void> {
     isWorking.value = true;
     try {
       while (isWanted) {
@@ -156,8 +162,10 @@ export const useSpecs = defineStore('specs', () => {
     return `${who}: ${what.length > 0 ? what.join(', ') : 'spec'}`;
   }
 
-  /** Keeps what is tried, and stays with the object. */
+  /** Keeps what is tried last, once it is worked out, and stays with the object. */
   async function make(): Promise<boolean> {
+    await working;
+    if (refusal.value !== '' || !isChanged.value) return false;
     const trial = bench.trial?.trial;
     if (trial === undefined) return false;
     const row = trial.firstRows?.[object.value?.id ?? ''];

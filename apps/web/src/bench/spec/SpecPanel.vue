@@ -161,9 +161,7 @@ const offset = computed(() => {
       <SpecPairs v-if="specs.pairs && specs.isChanged" :pairs="specs.pairs" />
       <div class="acts">
         <template v-if="specs.isChanged">
-          <v-btn color="primary" :disabled="!!specs.refusal || !bench.trial || specs.isWorking" @click="attempt(specs.make)"
-            >Sew it so</v-btn
-          >
+          <v-btn color="primary" :disabled="!!specs.refusal || !bench.trial" @click="attempt(specs.make)">Sew it so</v-btn>
           <v-btn variant="outlined" title="Escape" @click="specs.stepBack">Step back</v-btn>
         </template>
         <template v-else>
