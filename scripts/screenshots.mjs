@@ -18,6 +18,7 @@ const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
   env: { ...process.env, DATABASE_URL: database('url', 'isola_pictures'), PORT: String(PORT), NODE_ENV: 'production' },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
+process.on('exit', () => server.kill());
 await new Promise((resolve) => server.stdout.on('data', (data) => data.includes('Isola is at') && resolve()));
 
 const { chromium } = await import('@playwright/test');
@@ -49,7 +50,9 @@ const click = (text) => () => page.getByRole('button', { name: text }).first().c
 await picture('take-in', at('Heron', 'take-in'));
 await picture('audit', at('Heron', 'audit'));
 const object = (name) => () => page.getByRole('region', { name: 'Objects' }).getByRole('button', { name }).click();
-await picture('objects', at('Heron', 'rework'), object(/^fill, middle, 37 mm \(2\)/i));
+// The list holds only what is in sight: fills alone are few.
+const kind = (name) => () => page.getByRole('region', { name: 'Objects' }).getByRole('button', { name, exact: true }).click();
+await picture('objects', at('Heron', 'rework'), kind('fill'), object(/^fill, middle, 37 mm \(2\)/i), kind('fill'));
 await picture('audit-try', at('Heron', 'audit'), () => page.getByText(/25 trims between/).click(), click(/^Try: carry/));
 await picture('compare', undefined, click('Accept'), click(/^Try (all|the)/), click(/^Accept/), () =>
   page.getByRole('link', { name: 'Compare' }).click(),
