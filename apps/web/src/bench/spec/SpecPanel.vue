@@ -197,7 +197,7 @@ const offset = computed(() => {
 }
 
 .changes {
-  max-height: 134px;
+  max-height: 158px;
   padding: 0 0 6px 14px;
   margin: 0 0 6px;
   border-bottom: 1px solid var(--line-soft);
