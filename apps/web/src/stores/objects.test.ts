@@ -260,6 +260,9 @@ describe('specs', () => {
     const layers = show(UnderlayEditor, { layers: specs.spec!.underlay, coverAngle: 30 });
     await layers.find('[aria-label="Layer 2 earlier"]').trigger('click');
     expect(layers.emitted('change')![0]).toMatchObject([[{ kind: 'edge-run' }, { kind: 'tatami' }]]);
+    const stitches = layers.findAll('label').filter((label) => label.text().startsWith('stitch'));
+    await stitches[1]!.find('input').setValue('3');
+    expect(layers.emitted('change')!.at(-1)).toMatchObject([[{ kind: 'tatami' }, { kind: 'edge-run', stitchLength: 3 }]]);
 
     expect(await specs.reset()).toBe(true);
     await settled();
