@@ -101,6 +101,7 @@ defineExpose({
     :shown="bench.pictured"
     :kind="bench.kind"
     :up-to="bench.picturedUpTo"
+    :coming="bench.time === undefined ? bench.coming : undefined"
     channel="bench"
     has-frame
     :part="hasObjects ? objects.part : 'all'"

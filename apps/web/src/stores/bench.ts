@@ -33,7 +33,7 @@ export const useBench = defineStore('bench', () => {
   let engine: Remote<EngineApi> | undefined;
   let stopEngine: (() => void) | undefined;
   let opening = 0;
-  const { trial, shown, pictured, tryRepairs, trySpecs, notePicture, dropTrial } = createTrials(() => engine, now, isBusy);
+  const { trial, shown, pictured, coming, tryRepairs, trySpecs, notePicture, dropTrial } = createTrials(() => engine, now, isBusy);
 
   const openFindings = computed<readonly Finding[]>(() => now.value?.view.findings.filter((f) => !(f.key in now.value!.view.kept)) ?? []);
   const keptFindings = computed(() => Object.entries(now.value?.view.kept ?? {}).map(([key, kept]) => ({ key, ...kept })));
@@ -44,7 +44,7 @@ export const useBench = defineStore('bench', () => {
     time.value === undefined || shown.value === undefined ? rowCount.value : rowsDone(shown.value.view.done, time.value),
   );
   /** The same for what the cloth shows. */
-  const picturedUpTo = computed(() => (time.value === undefined ? (pictured.value?.view.program.rowCount ?? 0) : upTo.value));
+  const picturedUpTo = computed(() => (time.value === undefined ? Infinity : upTo.value));
 
   async function open(id: string): Promise<void> {
     const ticket = ++opening;
@@ -224,7 +224,7 @@ export const useBench = defineStore('bench', () => {
 
   return {
     ...{ job, failure, isOpening, isBusy, now, before, trial, done, undone, selected, kind, time, isPlaying, coverCount, saving },
-    ...{ shown, pictured, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
+    ...{ shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{
       open,
       close,

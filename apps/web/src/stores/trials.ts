@@ -1,7 +1,6 @@
-import type { Program, SpecEdit, Target } from '@isola/core';
+import type { SpecEdit, Target } from '@isola/core';
 import type { Remote } from 'comlink';
-import { computed, type Ref, type ShallowRef, shallowRef } from 'vue';
-import type { ProgramChange } from '../workers/clothProtocol.ts';
+import { computed, ref, type Ref, type ShallowRef, shallowRef } from 'vue';
 import type { DesignView, EngineApi, Trial } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber } from '../workers/startWorkers.ts';
 
@@ -41,8 +40,11 @@ export function createTrials(
   isBusy: Ref<boolean>,
 ) {
   const trial = shallowRef<TriedDesign>();
-  /** Stitches of a trial that is still being measured. */
+  /** A trial that is still being measured: what the drawing worker knows by its number is sewn anew, all else is as it was. */
   const early = shallowRef<ShownDesign>();
+  /** The number of a trial that is being sewn and goes to the drawing worker by itself. */
+  const coming = ref<number>();
+  let painted = 0;
   const shown = computed(() => trial.value?.shown ?? now.value);
   /** What the cloth shows. */
   const pictured = computed(() => early.value ?? shown.value);
@@ -71,25 +73,37 @@ export function createTrials(
     target?: Target,
     isOvertaken = () => false,
   ): Promise<string | undefined> {
-    const sewn = await engine()?.sewSpecs(name, structuredClone([...edits]), target && structuredClone(target));
-    if (sewn === undefined) return NOT_KNOWN;
-    if ('why' in sewn) {
-      // The picture that stays may be one that was overtaken: what can be kept has to be what is shown.
-      if (early.value !== undefined) await measureSewn();
-      return sewn.why;
+    // With another thread or cloth all of the picture changes: it is shown when it is measured.
+    const on = target === undefined ? now.value : undefined;
+    const number = on === undefined ? undefined : nextProgramNumber();
+    coming.value = number;
+    try {
+      const sewn = await engine()?.sewSpecs(
+        name,
+        structuredClone([...edits]),
+        target && structuredClone(target),
+        on && { number: number!, from: on.number },
+      );
+      if (sewn === undefined || 'why' in sewn) {
+        if (number !== undefined) void clothWorker().dropProgram(number);
+        // The picture that stays may be one that was overtaken: what can be kept has to be what is shown.
+        if (sewn !== undefined && early.value !== undefined) await measureSewn();
+        return sewn?.why ?? NOT_KNOWN;
+      }
+      if (on !== undefined) await showEarly({ ...on, number: number! });
+    } finally {
+      coming.value = undefined;
     }
-    if (sewn.box !== undefined) await showEarly(sewn.program, sewn.box);
     return isOvertaken() || (await measureSewn()) ? undefined : NOT_KNOWN;
   }
 
-  /** Hands stitches that are not measured yet to the cloth, and waits until it shows them, but not for long. */
-  async function showEarly(program: Program, box: ProgramChange['box']): Promise<void> {
-    if (now.value === undefined) return;
+  /** Waits until the cloth shows stitches that are not measured yet, but not for long. */
+  async function showEarly(sewn: ShownDesign): Promise<void> {
     forget(early.value);
-    const number = nextProgramNumber();
-    void clothWorker().setProgram(number, program, { from: now.value.number, box });
+    early.value = sewn;
+    coming.value = undefined;
+    if (painted === sewn.number) return;
     const isSeen = new Promise<void>((resolve) => (onPainted = resolve));
-    early.value = { number, view: { ...now.value.view, program } };
     await Promise.race([isSeen, new Promise((resolve) => setTimeout(resolve, LONGEST_WAIT))]);
   }
 
@@ -106,8 +120,9 @@ export function createTrials(
     return true;
   }
 
-  /** The cloth has a new picture. */
-  function notePicture(): void {
+  /** The cloth has a new picture, of the program with this number. */
+  function notePicture(number: number): void {
+    painted = number;
     onPainted?.();
   }
 
@@ -118,5 +133,5 @@ export function createTrials(
     trial.value = undefined;
   }
 
-  return { trial, shown, pictured, tryRepairs, trySpecs, notePicture, dropTrial };
+  return { trial, shown, pictured, coming, tryRepairs, trySpecs, notePicture, dropTrial };
 }

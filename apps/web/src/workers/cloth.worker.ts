@@ -7,7 +7,7 @@ import type { PixelBox } from '../bench/cloth/raster.ts';
 import type { Projection } from '../bench/cloth/sheet.ts';
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
 import { type ClothBox, ThreadPicture } from '../bench/cloth/threadPicture.ts';
-import type { ClothApi, ClothObjects, PictureRequest, ProgramChange } from './clothProtocol.ts';
+import type { ClothObjects, ClothProgramsApi, ClothWorkerApi, PictureRequest, ProgramChange } from './clothProtocol.ts';
 
 /** After this long a drawing looks whether it was overtaken, ms. */
 const SLICE = 24;
@@ -37,13 +37,19 @@ interface Channel {
 
 const programs = new Map<number, Known>();
 const channels = new Map<string, Channel>();
+/** Those who wait for a program that is coming, by its number. */
+const waiting = new Map<number, () => void>();
+/** Programs that were dropped before they were here. */
+const unwanted = new Set<number>();
 /** Counts what became known of programs later than their stitches: pictures from before are stale. */
 let stamp = 0;
 
-const cloth: ClothApi = {
+const cloth: ClothWorkerApi = {
   setProgram(number, program, change) {
+    if (unwanted.delete(number)) return Promise.resolve();
     const more = { strokes: undefined, cover: undefined, objects: undefined, sewn: undefined };
     programs.set(number, { program, extents: extentsOf(program), change, ...more });
+    waiting.get(number)?.();
     return Promise.resolve();
   },
   setCover(number, map) {
@@ -60,10 +66,15 @@ const cloth: ClothApi = {
     return Promise.resolve();
   },
   dropProgram(number) {
-    programs.delete(number);
+    if (!programs.delete(number)) unwanted.add(number);
+    waiting.get(number)?.();
     return Promise.resolve();
   },
-  async paint(name, request, holdsLast) {
+  serve(port) {
+    expose({ setProgram: cloth.setProgram } satisfies ClothProgramsApi, port);
+    return Promise.resolve();
+  },
+  async paint(name, asked, { holdsLast, isComing }) {
     let channel = channels.get(name);
     if (channel === undefined) {
       channel = { thread: new ThreadPicture(), figures: new FigurePicture(), newest: 0, program: 0, change: undefined, last: undefined };
@@ -71,10 +82,12 @@ const cloth: ClothApi = {
     }
     const ticket = ++channel.newest;
     // Requests that wait behind this one are let in first: a drag sends many, and only its last is wanted.
+    if (isComing) await arrival(asked.program);
     await breathe();
-    const known = programs.get(request.program);
+    const known = programs.get(asked.program);
     if (known === undefined || channel.newest !== ticket) return undefined;
     const of = channel;
+    const request = { ...asked, upTo: Math.min(asked.upTo, known.program.rowCount) };
     const isDone = await paintRequest(of, known, request, () => of.newest === ticket);
     if (!isDone) return undefined;
     const isThread = request.kind === 'thread' || request.kind === 'sewn';
@@ -92,6 +105,17 @@ const cloth: ClothApi = {
     return transfer({ image, left: 0, top: 0, isPart }, [image]);
   },
 };
+
+/** Waits until a program is here, or is dropped. */
+function arrival(number: number): Promise<void> {
+  if (programs.has(number) || unwanted.has(number)) return Promise.resolve();
+  return new Promise((resolve) => {
+    waiting.set(number, () => {
+      waiting.delete(number);
+      resolve();
+    });
+  });
+}
 
 /** The pixels of a box of a picture. */
 function partOf(pixels: Uint8ClampedArray, width: number, { left, top, right, bottom }: PixelBox): ImageData {

@@ -23,7 +23,7 @@ export interface PictureRequest {
   readonly ratio: number;
   readonly kind: ClothViewKind;
   readonly part: ShownPart;
-  /** Rows before this one are sewn. */
+  /** Rows before this one are sewn; all of them where there are no more. */
   readonly upTo: number;
   readonly look: ClothLook;
   readonly clothColor: string;
@@ -58,10 +58,20 @@ export interface ClothApi {
   setObjects(number: number, objects: ClothObjects): Promise<void>;
   /** Where a program's penetrations will lie once the cloth has given way. */
   setSewn(number: number, x: Float64Array, y: Float64Array): Promise<void>;
+  /** Forgets a program, also one that is still on its way. */
   dropProgram(number: number): Promise<void>;
   /**
    * The picture of the newest request of a `channel`; a request that was overtaken gives none. Parts are given to those who say that they hold the
-   * picture before.
+   * picture before. A program that is not known yet is waited for where it is said to be coming, until it is there or dropped.
    */
-  paint(channel: string, request: PictureRequest, holdsLast: boolean): Promise<Picture | undefined>;
+  paint(channel: string, request: PictureRequest, held: { readonly holdsLast: boolean; readonly isComing: boolean }): Promise<Picture | undefined>;
+}
+
+/** What of the drawing worker another worker talks to, so that stitches do not go by way of the page. */
+export type ClothProgramsApi = Pick<ClothApi, 'setProgram'>;
+
+/** The drawing worker as the page sees it. */
+export interface ClothWorkerApi extends ClothApi {
+  /** Takes programs through a port, too. */
+  serve(port: MessagePort): Promise<void>;
 }

@@ -24,14 +24,18 @@ import {
   startDesign,
 } from '@isola/core';
 import { transfer } from 'comlink';
+import type { ClothApi } from './clothProtocol.ts';
 import type { Changed, DesignView, EngineApi, Opened, Prediction, SewnTrial, Side, SpecRefusal, StepView, Trial } from './protocol.ts';
 import { measureSpecs, sewSpecs, type SewnSpecs } from './trySpecs.ts';
 
 /** How many rows of a finding the screens get: as many as the tape can mark. */
 const MOST_ROWS = 300;
 
-/** The engine of one job, as its worker offers it. What it gives away it no longer holds: arrays go over without being copied. */
-export function createEngine(): EngineApi {
+/**
+ * The engine of one job, as its worker offers it. What it gives away it no longer holds: arrays go over without being copied. Programs that the
+ * drawing worker waits for go to `setProgram`.
+ */
+export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.resolve()): EngineApi {
   let history: History | undefined;
   let original: Program | undefined;
   let trial: Design | undefined;
@@ -112,21 +116,16 @@ export function createEngine(): EngineApi {
       return Promise.resolve();
     },
 
-    sewSpecs(name, edits, target): Promise<SewnTrial | SpecRefusal | undefined> {
+    sewSpecs(name, edits, target, coming): Promise<SewnTrial | SpecRefusal | undefined> {
       const recognition = recognized();
       if (recognition === undefined) return Promise.resolve(undefined);
       const { design } = current();
       const sewn = sewSpecs(design, recognition, name, edits, target);
       if ('why' in sewn) return Promise.resolve(sewn);
       pending = { on: design, name, sewn };
-      const program = copyOf(sewn.design.program);
-      return Promise.resolve(
-        transfer({ program, box: target === undefined ? sewn.box : undefined }, [
-          program.x.buffer,
-          program.y.buffer,
-          program.command.buffer,
-        ] as ArrayBuffer[]),
-      );
+      const { program } = sewn.design;
+      if (coming !== undefined) void setProgram(coming.number, handOver(program), { from: coming.from, box: sewn.box });
+      return Promise.resolve({ box: sewn.box });
     },
 
     measureSewn(): Promise<Trial | undefined> {
@@ -216,6 +215,12 @@ function lightView(design: Design, maxCover: number): DesignView {
     totals: clock.totals,
     maxCover,
   };
+}
+
+/** A copy for another worker, which takes its arrays over. */
+function handOver(program: Program): Program {
+  const copy = copyOf(program);
+  return transfer(copy, [copy.x.buffer, copy.y.buffer, copy.command.buffer] as ArrayBuffer[]);
 }
 
 function copyOf(program: Program): Program {

@@ -77,11 +77,10 @@ export interface Trial {
   readonly firstRows?: Readonly<Record<string, number>>;
 }
 
-/** The stitches of a trial of specs, before anything is measured on them. */
+/** Objects that were sewn anew, before anything is measured on them. */
 export interface SewnTrial {
-  readonly program: Program;
-  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm; none where thread or cloth change, and with them all of the picture. */
-  readonly box: readonly [number, number, number, number] | undefined;
+  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm. */
+  readonly box: readonly [number, number, number, number];
 }
 
 /** Figures of objects that are sewn anew, each as it is and as it would be. Seconds, covers and gaps are estimates. */
@@ -105,6 +104,12 @@ export interface Prediction {
   readonly gaps: readonly PredictedGap[];
 }
 
+/** By which numbers the drawing worker will know a trial, and knows the design that it is made from. */
+export interface ComingProgram {
+  readonly number: number;
+  readonly from: number;
+}
+
 export type Side = 'now' | 'before' | 'trial';
 
 /** What the engine worker does. It holds one job's history; every call works on that. */
@@ -118,8 +123,11 @@ export interface EngineApi {
   cover(side: Side): Promise<CoverMap | undefined>;
   /** Takes what was recognized in the design with this key; what follows is answered with it, and not at all for another design. */
   knowObjects(key: string, objects: readonly StitchObject[], ownerOfRow: Int32Array): Promise<void>;
-  /** Sews objects anew, as one step called `name`; a new thread may go with them. */
-  sewSpecs(name: string, edits: readonly SpecEdit[], target?: Target): Promise<SewnTrial | SpecRefusal | undefined>;
+  /**
+   * Sews objects anew, as one step called `name`; a new thread may go with them. Where the drawing worker waits for them as program `coming`, it
+   * gets them from here.
+   */
+  sewSpecs(name: string, edits: readonly SpecEdit[], target?: Target, coming?: ComingProgram): Promise<SewnTrial | SpecRefusal | undefined>;
   /** Measures what `sewSpecs` sewed last; nothing where the design has changed since. */
   measureSewn(): Promise<Trial | undefined>;
   /** What fits the design, or one color of it, to another thread. */
@@ -128,4 +136,10 @@ export interface EngineApi {
   proposeOpening(budget: number): Promise<OpeningProposal | undefined>;
   /** Where penetrations will lie once the cloth has given way, and where it will show between objects. */
   predict(side: Side): Promise<Prediction | undefined>;
+}
+
+/** The engine as the page sees it. */
+export interface EngineWorkerApi extends EngineApi {
+  /** A port to the drawing worker. */
+  connect(port: MessagePort): Promise<void>;
 }

@@ -1,20 +1,24 @@
-import { type Remote, wrap } from 'comlink';
-import type { ClothApi } from './clothProtocol.ts';
-import type { EngineApi } from './protocol.ts';
+import { type Remote, transfer, wrap } from 'comlink';
+import type { ClothWorkerApi } from './clothProtocol.ts';
+import type { EngineWorkerApi } from './protocol.ts';
 import type { RecognizeApi } from './recognizeProtocol.ts';
 
-let cloth: Remote<ClothApi> | undefined;
+let cloth: Remote<ClothWorkerApi> | undefined;
 
 /** The drawing worker, one for the whole application, started when first asked for. */
-export function clothWorker(): Remote<ClothApi> {
-  cloth ??= wrap<ClothApi>(new Worker(new URL('./cloth.worker.ts', import.meta.url), { type: 'module' }));
+export function clothWorker(): Remote<ClothWorkerApi> {
+  cloth ??= wrap<ClothWorkerApi>(new Worker(new URL('./cloth.worker.ts', import.meta.url), { type: 'module' }));
   return cloth;
 }
 
-/** A worker that computes for one job; `stop` ends it with all it holds. */
-export function startEngine(): { engine: Remote<EngineApi>; stop: () => void } {
+/** A worker that computes for one job, with a way of its own to the drawing worker; `stop` ends it with all it holds. */
+export function startEngine(): { engine: Remote<EngineWorkerApi>; stop: () => void } {
   const worker = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
-  return { engine: wrap<EngineApi>(worker), stop: () => worker.terminate() };
+  const engine = wrap<EngineWorkerApi>(worker);
+  const { port1, port2 } = new MessageChannel();
+  void engine.connect(transfer(port1, [port1]));
+  void clothWorker().serve(transfer(port2, [port2]));
+  return { engine, stop: () => worker.terminate() };
 }
 
 interface RunningRecognizer {

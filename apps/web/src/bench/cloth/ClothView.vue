@@ -12,13 +12,15 @@ const props = defineProps<{
   shown: ShownDesign | undefined;
   kind: ClothViewKind;
   upTo: number;
+  /** The number of a program that is on its way and is to be shown as soon as it is there. */
+  coming?: number | undefined;
   channel: string;
   label: string;
   hasFrame?: boolean;
   stamp?: number;
   part?: ShownPart;
 }>();
-const emit = defineEmits<{ pick: [x: number, y: number, reach: number]; painted: [] }>();
+const emit = defineEmits<{ pick: [x: number, y: number, reach: number]; painted: [program: number] }>();
 const view = defineModel<Viewport>('view', { default: () => ({ x: 0, y: 0, scale: 1 }) });
 
 const box = useTemplateRef('box');
@@ -32,6 +34,7 @@ useClothPicture(
   props.channel,
   () => ({
     shown: props.shown,
+    coming: props.coming,
     view: view.value,
     size: size.value,
     kind: props.kind,
@@ -39,9 +42,9 @@ useClothPicture(
     upTo: props.upTo,
     stamp: props.stamp ?? 0,
   }),
-  () => {
+  (program) => {
     isPainted.value = true;
-    emit('painted');
+    emit('painted', program);
   },
 );
 

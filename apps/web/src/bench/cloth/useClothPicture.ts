@@ -7,6 +7,8 @@ import type { Size, Viewport } from './viewport.ts';
 
 export interface PictureInput {
   readonly shown: ShownDesign | undefined;
+  /** The number of a program on its way that is to be shown instead, as soon as it is there. */
+  readonly coming: number | undefined;
   readonly view: Viewport;
   readonly size: Size;
   readonly kind: ClothViewKind;
@@ -23,19 +25,21 @@ const STILL = 70;
 
 /**
  * Keeps a canvas showing the cloth. The picture comes from the drawing worker; until it is there, the last one is moved and scaled to where
- * it belongs, which costs a few milliseconds whatever it shows. `onPainted` hears of each picture that arrives.
+ * it belongs, which costs a few milliseconds whatever it shows. `onPainted` hears of which program each
+ * picture is that arrives.
  */
 export function useClothPicture(
   canvas: Ref<HTMLCanvasElement | null>,
   channel: string,
   input: () => PictureInput,
-  onPainted: () => void,
+  onPainted: (program: number) => void,
 ): void {
   let picture: { canvas: OffscreenCanvas; view: Viewport; size: Size } | undefined;
   /** What `picture` was asked for with. */
   let answered = '';
   let timer: ReturnType<typeof setTimeout> | undefined;
-  let isAsking = false;
+  /** What was asked for last and is not there yet. */
+  let asked: { readonly wanted: string; readonly coming: number | undefined } | undefined;
   let isStale = false;
   let frame = 0;
 
@@ -47,13 +51,13 @@ export function useClothPicture(
     () => {
       scheduleBlit();
       clearTimeout(timer);
-      timer = setTimeout(() => void ask(), picture === undefined ? 0 : STILL);
+      timer = setTimeout(() => void ask(false), picture === undefined ? 0 : STILL);
     },
   );
   watch(
     () => {
-      const { shown, kind, part, upTo, stamp } = input();
-      return [shown?.number, kind, part, upTo, stamp, shown?.view.target] as const;
+      const { shown, coming, kind, part, upTo, stamp } = input();
+      return [coming ?? shown?.number, kind, part, upTo, stamp, shown?.view.target] as const;
     },
     () => void ask(),
     { immediate: true },
@@ -65,18 +69,18 @@ export function useClothPicture(
     isStale = false;
   });
 
-  /** One request at a time: while one runs, a newer wish is noted and asked for when it is back. */
-  async function ask(): Promise<void> {
-    const { shown, view, size, kind, part, upTo, stamp } = input();
+  /**
+   * One request at a time: while one runs, a newer wish is noted and asked for when it is back. Only a program that is still on its way can take
+   * long: where the view moves meanwhile, `isForComing` is false and what is there already is asked for in that view.
+   */
+  async function ask(isForComing = true): Promise<void> {
+    const { shown, view, size, kind, part, upTo, stamp, ...later } = input();
     if (shown === undefined || size.width === 0) return;
-    if (isAsking) {
-      isStale = true;
-      return;
-    }
+    const coming = isForComing ? later.coming : undefined;
     const { fabric, clothColor, thread } = shown.view.target;
     const large = { width: Math.round(size.width * (1 + 2 * MARGIN)), height: Math.round(size.height * (1 + 2 * MARGIN)) };
     const request: PictureRequest = {
-      program: shown.number,
+      program: coming ?? shown.number,
       view: { x: view.x, y: view.y, scale: view.scale },
       size: large,
       ratio: window.devicePixelRatio,
@@ -89,22 +93,26 @@ export function useClothPicture(
       maxCover: fabric.maxCover,
     };
     const wanted = JSON.stringify([request, stamp]);
-    if (wanted === answered) return;
-    isAsking = true;
-    const asked = performance.now();
+    if (wanted === answered || wanted === asked?.wanted) return;
+    const isHeldUp = asked?.coming !== undefined && asked.coming === later.coming;
+    if (asked !== undefined) isStale = true;
+    if (asked !== undefined && !isHeldUp) return;
+    const mine = { wanted, coming };
+    asked = mine;
+    const start = performance.now();
     try {
-      const painted = await clothWorker().paint(channel, request, picture !== undefined);
+      const painted = await clothWorker().paint(channel, request, { holdsLast: picture !== undefined, isComing: coming !== undefined });
       if (painted !== undefined) {
         take(painted, view, large);
         answered = wanted;
-        performance.measure('isola picture', { start: asked });
         blit();
-        onPainted();
+        performance.measure('isola picture', { start });
+        onPainted(request.program);
       }
     } finally {
-      isAsking = false;
+      if (asked === mine) asked = undefined;
     }
-    if (isStale) {
+    if (isStale && asked === undefined) {
       isStale = false;
       void ask();
     }

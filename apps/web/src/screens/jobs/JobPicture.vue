@@ -51,7 +51,7 @@ async function draw(): Promise<void> {
       thickness: threadThickness(target.thread),
       maxCover: target.fabric.maxCover,
     };
-    const painted = await worker.paint(`job ${id}`, request, false);
+    const painted = await worker.paint(`job ${id}`, request, { holdsLast: false, isComing: false });
     const element = canvas.value;
     if (painted === undefined || element === null || painted.image instanceof ImageData) return;
     const bitmap = painted.image;
