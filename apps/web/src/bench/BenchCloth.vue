@@ -25,7 +25,7 @@ const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 const CLOSE_SCALE = 22;
 
 watch(
-  () => [bench.kind, bench.shown?.number] as const,
+  [() => bench.kind, () => bench.shown?.number],
   ([kind]) => {
     if (kind === 'cover') void bench.cover(bench.trial === undefined ? 'now' : 'trial');
   },
@@ -34,7 +34,7 @@ watch(
 /** Pairs of objects between which the cloth will show; found anew with each trial and whenever the objects are known anew. */
 const gaps = shallowRef<readonly PredictedGap[]>([]);
 watch(
-  () => [bench.kind === 'sewn', bench.shown?.number, objects.state] as const,
+  [() => bench.kind === 'sewn', () => bench.shown?.number, () => objects.state],
   async ([isSewn, , state]) => {
     if (!isSewn || state !== 'ready') return;
     gaps.value = await bench.predict(bench.trial === undefined ? 'now' : 'trial');

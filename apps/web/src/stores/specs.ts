@@ -58,7 +58,7 @@ export const useSpecs = defineStore('specs', () => {
   const pairs = computed(() => bench.trial?.trial.pairs);
 
   watch(
-    () => [object.value?.id, bench.now?.view.objectsKey] as const,
+    [() => object.value?.id, () => bench.now?.view.objectsKey],
     () => {
       draft.value = undefined;
       refusal.value = '';

@@ -6,7 +6,8 @@ import { paintCloth } from '../bench/cloth/paintCloth.ts';
 import type { PixelBox } from '../bench/cloth/raster.ts';
 import type { Projection } from '../bench/cloth/sheet.ts';
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
-import { type ClothBox, ThreadPicture } from '../bench/cloth/threadPicture.ts';
+import { changeBetween, type ClothBox, type NumberedProgram } from '../bench/cloth/threadChange.ts';
+import { ThreadPicture } from '../bench/cloth/threadPicture.ts';
 import type { ClothObjects, ClothProgramsApi, ClothWorkerApi, PictureRequest, ProgramChange } from './clothProtocol.ts';
 
 /** After this long a drawing looks whether it was overtaken, ms. */
@@ -28,9 +29,8 @@ interface Channel {
   readonly thread: ThreadPicture;
   readonly figures: FigurePicture;
   newest: number;
-  /** The program that `thread` shows, and how that differs from the one it was made from. */
-  program: number;
-  change: ProgramChange | undefined;
+  /** The program that `thread` shows. */
+  shown: NumberedProgram;
   /** Of which the page has the newest picture. */
   last: ThreadPicture | FigurePicture | undefined;
 }
@@ -77,7 +77,7 @@ const cloth: ClothWorkerApi = {
   async paint(name, asked, { holdsLast, isComing }) {
     let channel = channels.get(name);
     if (channel === undefined) {
-      channel = { thread: new ThreadPicture(), figures: new FigurePicture(), newest: 0, program: 0, change: undefined, last: undefined };
+      channel = { thread: new ThreadPicture(), figures: new FigurePicture(), newest: 0, shown: { number: 0, change: undefined }, last: undefined };
       channels.set(name, channel);
     }
     const ticket = ++channel.newest;
@@ -159,10 +159,11 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
   const program = kind === 'sewn' ? (known.sewn ?? known.program) : known.program;
   const mask = maskOfPart(program.rowCount, known.objects, part);
   const { extents } = known;
-  const changed = isPlain ? changeBetween(channel, request.program, known) : undefined;
+  const next: NumberedProgram = { number: request.program, change: known.change };
+  const changed = isPlain ? changeBetween(channel.shown, next) : undefined;
   const scene = { program, strokes, extents, projection, width, height, thickness: request.thickness, mask, upTo, key };
   const isDone = await channel.thread.draw({ ...scene, cloth: () => bareCloth(request, width, height) }, changed, pause);
-  if (isDone) Object.assign(channel, { program: request.program, change: known.change });
+  if (isDone) channel.shown = next;
   return isDone;
 }
 
@@ -178,23 +179,6 @@ function bareCloth({ view, size, ratio, look, clothColor }: PictureRequest, widt
   const ctx = bare.getContext('2d', { willReadFrequently: true })!;
   paintCloth(ctx, view, size, ratio, look, clothColor);
   return new Int32Array(ctx.getImageData(0, 0, width, height).data.buffer);
-}
-
-/** Where the picture of a channel has to change to show another program; not known where neither was made from the other or from the same. */
-function changeBetween(shown: Channel, number: number, known: Known): ClothBox | undefined {
-  const boxes: ClothBox[] = [];
-  const [a, b] = [shown.change, known.change];
-  if (shown.program === number) return undefined;
-  if (b?.from === shown.program) boxes.push(b.box);
-  else if (a?.from === number) boxes.push(a.box);
-  else if (a !== undefined && b !== undefined && a.from === b.from) boxes.push(a.box, b.box);
-  if (boxes.length === 0) return undefined;
-  return [
-    Math.min(...boxes.map((box) => box[0])),
-    Math.min(...boxes.map((box) => box[1])),
-    Math.max(...boxes.map((box) => box[2])),
-    Math.max(...boxes.map((box) => box[3])),
-  ];
 }
 
 /** The box around all places that thread can lie between; a point where there is none. */

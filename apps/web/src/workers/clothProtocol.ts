@@ -43,10 +43,13 @@ export interface Picture {
   readonly isPart: boolean;
 }
 
-/** In which box (minX, minY, maxX, maxY, mm) a program differs from another one. */
+/** How a program differs from another one. */
 export interface ProgramChange {
   readonly from: number;
+  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm. */
   readonly box: readonly [number, number, number, number];
+  /** So many of its last rows are those of the other one, in the same threads. */
+  readonly kept: number;
 }
 
 /** What the drawing worker does. Programs and cover maps are handed over once and then known by number. */

@@ -124,8 +124,8 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       if ('why' in sewn) return Promise.resolve(sewn);
       pending = { on: design, name, sewn };
       const { program } = sewn.design;
-      if (coming !== undefined) void setProgram(coming.number, handOver(program), { from: coming.from, box: sewn.box });
-      return Promise.resolve({ box: sewn.box });
+      if (coming !== undefined) void setProgram(coming.number, handOver(program), { ...sewn.change, from: coming.from });
+      return Promise.resolve({ change: sewn.change });
     },
 
     measureSewn(): Promise<Trial | undefined> {

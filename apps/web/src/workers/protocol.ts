@@ -22,6 +22,7 @@ import type {
   ThreadAdaption,
   ThreadType,
 } from '@isola/core';
+import type { ProgramChange } from './clothProtocol.ts';
 
 /** A design as the screens need it: its rows, and what was measured on them. The arrays are the receiver's own. */
 export interface DesignView {
@@ -79,8 +80,7 @@ export interface Trial {
 
 /** Objects that were sewn anew, before anything is measured on them. */
 export interface SewnTrial {
-  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm. */
-  readonly box: readonly [number, number, number, number];
+  readonly change: Omit<ProgramChange, 'from'>;
 }
 
 /** Figures of objects that are sewn anew, each as it is and as it would be. Seconds, covers and gaps are estimates. */

@@ -16,6 +16,7 @@ import {
   type StitchObject,
   type Target,
 } from '@isola/core';
+import type { ProgramChange } from './clothProtocol.ts';
 import type { SpecPairs, SpecRefusal } from './protocol.ts';
 
 /** Objects sewn anew and not kept yet: all that a picture of them takes. */
@@ -31,8 +32,8 @@ export interface SewnSpecs {
   readonly changed: ReadonlySet<number>;
   /** Stitches of those, before and after. */
   readonly stitches: SpecPairs['stitches'];
-  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm. */
-  readonly box: readonly [number, number, number, number];
+  /** How the program differs from that of the design before. */
+  readonly change: Omit<ProgramChange, 'from'>;
 }
 
 /** Sews objects anew on a design; the reason where none could be. */
@@ -69,7 +70,7 @@ export function sewSpecs(
     objects: asSewn(recognition.objects, after, specs, keys, operations),
     changed: new Set(recognition.objects.flatMap((o, k) => (specs.has(o.id) ? [k] : []))),
     stitches: [sum(done.map((d) => d.before)), sum(done.map((d) => d.after))],
-    box: boxOf(design, operations),
+    change: changeOf(design, operations),
   };
 }
 
@@ -90,19 +91,22 @@ export function measureSpecs(design: Design, recognition: Recognition, sewn: Sew
   };
 }
 
-/** The box around all rows that patches take away or bring, and the needle's places before and after them. */
-function boxOf({ program }: Design, operations: readonly SimpleOperation[]): SewnSpecs['box'] {
+/** The box around all rows that patches take away or bring, and the needle's places before and after them; and how many rows are after all of them. */
+function changeOf({ program }: Design, operations: readonly SimpleOperation[]): SewnSpecs['change'] {
   const [first] = operations;
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   const take = (x: number, y: number): void => {
     [minX, minY, maxX, maxY] = [Math.min(minX, x), Math.min(minY, y), Math.max(maxX, x), Math.max(maxY, y)];
   };
+  let kept = program.rowCount;
   for (const { at, removed, inserted } of first?.id === 'replace-rows' ? first.patches : []) {
+    const hasThread = [...removed, ...inserted].some((row) => row.command === 'color');
+    kept = Math.min(kept, hasThread ? 0 : program.rowCount - at - removed.length);
     for (const row of [at - 1, at + removed.length]) if (row >= 0 && row < program.rowCount) take(program.x[row]!, program.y[row]!);
     for (let row = at; row < at + removed.length; row++) take(program.x[row]!, program.y[row]!);
     for (const row of inserted) if ('x' in row) take(row.x, row.y);
   }
-  return [minX, minY, maxX, maxY];
+  return { box: [minX, minY, maxX, maxY], kept };
 }
 
 /** Figures of a design that was tried on; it is tried on many times while a slider moves. */

@@ -47,9 +47,9 @@ const AROUND = 3;
 
 /**
  * Paints batches `first` ≤ k < `last` of a plan, their stitches last first, each under what is there: what lies hidden costs next to nothing. Only rows
- * before `upTo`.
+ * `from` ≤ row < `to`.
  */
-export function paintThreadUnder(sheet: ThreadSheet, strokes: Strokes, first: number, last: number, upTo: number): void {
+export function paintThreadUnder(sheet: ThreadSheet, strokes: Strokes, first: number, last: number, from: number, to: number): void {
   const {
     raster,
     program: { x, y },
@@ -62,12 +62,13 @@ export function paintThreadUnder(sheet: ThreadSheet, strokes: Strokes, first: nu
   const [minY, maxY] = [(originY - clip.bottom) / scale - AROUND, (originY - clip.top) / scale + AROUND];
   const { boxes, starts, rows, threads } = strokes;
   for (let k = last - 1; k >= first; k--) {
+    if (rows[starts[k]!]! >= to || rows[starts[k + 1]! - 1]! < from) continue;
     const b = k * 4;
     if (boxes[b]! > maxX || boxes[b + 2]! < minX || boxes[b + 1]! > maxY || boxes[b + 3]! < minY) continue;
     const paint = paintOf(threads[k]!);
     for (let n = starts[k + 1]! - 1; n >= starts[k]!; n--) {
       const row = rows[n]!;
-      if (row >= upTo || (mask !== undefined && mask[row] === 0)) continue;
+      if (row < from || row >= to || (mask !== undefined && mask[row] === 0)) continue;
       const ax = originX + x[row - 1]! * scale;
       const ay = originY - y[row - 1]! * scale;
       const bx = originX + x[row]! * scale;

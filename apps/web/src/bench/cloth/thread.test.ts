@@ -7,7 +7,9 @@ import { paintThread, startWalk } from './paintThread.ts';
 import { ACROSS, ALONG, layStitch, OWN, type Raster } from './raster.ts';
 import { lookOf, paletteOf, stepOf } from './threadPaint.ts';
 import { planStrokes } from './strokes.ts';
-import { type ClothBox, ThreadPicture, type ThreadScene } from './threadPicture.ts';
+import { changeBetween, type ClothBox, type NumberedProgram, type ThreadChange } from './threadChange.ts';
+import { ThreadPicture, type ThreadScene } from './threadPicture.ts';
+import { firstOfTop } from './topLayer.ts';
 
 const [WIDTH, HEIGHT] = [96, 72];
 /** 40-weight rayon. */
@@ -147,7 +149,7 @@ function sceneOf(program: Program, more: Partial<ThreadScene> = {}): ThreadScene
 
 const goOn = (): Promise<boolean> => Promise.resolve(true);
 
-async function pictureOf(...scenes: readonly (readonly [ThreadScene, ClothBox?])[]): Promise<Int32Array> {
+async function pictureOf(...scenes: readonly (readonly [ThreadScene, ThreadChange?])[]): Promise<Int32Array> {
   const picture = new ThreadPicture();
   for (const [scene, changed] of scenes) await picture.draw(scene, changed, goOn);
   return new Int32Array(picture.pixels.buffer);
@@ -164,7 +166,7 @@ function farthestOff(a: Int32Array, b: Int32Array): number {
 describe('a picture of thread', () => {
   const first = programOf([...square(1, 1, '#aa3322'), ...square(14, 4, '#2244aa')]);
   const second = programOf([...square(1, 1, '#aa3322'), ...square(16, 6, '#22aa44')]);
-  const changed: ClothBox = [1, 1, 26, 16];
+  const changed: ThreadChange = { box: [1, 1, 26, 16], top: { key: '', rows: 0 } };
 
   test('lets next to no cloth through rows 0.4 mm apart, however far away they are seen: common practice for 40-weight thread', () => {
     for (const scale of [1.5, 2.4, 4, 8]) {
@@ -192,6 +194,28 @@ describe('a picture of thread', () => {
     expect(farthestOff(await pictureOf([sceneOf(first)], [sceneOf(second)]), whole)).toBe(0);
     expect(farthestOff(await pictureOf([sceneOf(second)], [sceneOf(first)], [sceneOf(second)]), whole)).toBe(0);
     expect(farthestOff(await pictureOf([sceneOf(first)]), whole)).toBeGreaterThan(100);
+  });
+
+  test('is the same when what lies on top of a change is painted once and kept', async () => {
+    const top = square(9, 3, '#dddd22');
+    const middle = (x: number, y: number): Program => programOf([...square(2, 2, '#aa3322'), ...square(x, y, '#2244aa'), ...top]);
+    const base = middle(6, 4);
+    const steps = [middle(7, 5), middle(11, 4), middle(6, 6)].map((program, k): NumberedProgram & { program: Program } => ({
+      ...{ number: k + 1, program },
+      change: { from: 0, box: k === 1 ? [6, 4, 21, 14] : [6, 4, 17, 16], kept: top.length + 1 },
+    }));
+    let shown: NumberedProgram = { number: 0, change: undefined };
+    const scenes: (readonly [ThreadScene, ThreadChange?])[] = [[sceneOf(base)]];
+    for (const { program, ...next } of [...steps, { program: base, number: 0, change: undefined }, steps[1]!]) {
+      scenes.push([sceneOf(program), changeBetween(shown, next)]);
+      expect(farthestOff(await pictureOf(...scenes), await pictureOf([sceneOf(program)]))).toBe(0);
+      shown = next;
+    }
+    expect(scenes.map(([, change]) => change?.top)).toEqual([undefined, ...Array(5).fill({ key: `0 ${top.length + 1}`, rows: top.length + 1 })]);
+    expect(changeBetween(shown, { number: 9, change: { from: 5, box: [0, 0, 1, 1], kept: 3 } })).toBeUndefined();
+    expect(changeBetween(shown, shown)).toBeUndefined();
+    // A stitch that begins in a row before is not one of the top.
+    expect([firstOfTop(base, 1), firstOfTop(base, top.length + 1)]).toEqual([base.rowCount, base.rowCount - top.length]);
   });
 
   test('that was given up half way is whole the next time', async () => {

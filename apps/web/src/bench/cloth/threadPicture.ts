@@ -4,9 +4,8 @@ import { paintThread, paintThreadUnder, startWalk, type ThreadSheet, type Thread
 import type { PixelBox, Raster } from './raster.ts';
 import type { Projection } from './sheet.ts';
 import type { Strokes } from './strokes.ts';
-
-/** minX, minY, maxX, maxY, mm. */
-export type ClothBox = readonly [number, number, number, number];
+import type { ClothBox, ThreadChange } from './threadChange.ts';
+import { firstOfTop, TopLayer } from './topLayer.ts';
 
 /** What a picture of thread is to show. */
 export interface ThreadScene {
@@ -46,6 +45,7 @@ export class ThreadPicture {
   private cloth: Int32Array = new Int32Array(0);
   private shown: Program | undefined;
   private walk: ThreadWalk = startWalk();
+  private readonly top = new TopLayer();
   /** Red, green, blue, alpha of each pixel. */
   pixels = new Uint8ClampedArray(0);
   /** What the last drawing changed. */
@@ -55,7 +55,7 @@ export class ThreadPicture {
    * Brings the picture to a scene. `changed` is where its program differs from the one that is shown, if that is known. `pause` is asked now and then
    * whether to go on; false where it said no, and the picture is begun anew the next time.
    */
-  async draw(scene: ThreadScene, changed: ClothBox | undefined, pause: () => Promise<boolean>): Promise<boolean> {
+  async draw(scene: ThreadScene, changed: ThreadChange | undefined, pause: () => Promise<boolean>): Promise<boolean> {
     const { program, projection, width, height, upTo } = scene;
     const whole: PixelBox = { left: 0, top: 0, right: width, bottom: height };
     const isKept = this.key === scene.key && this.width === width && this.height === height;
@@ -63,7 +63,7 @@ export class ThreadPicture {
     const isWhole = this.shown !== undefined && this.walk.row >= this.shown.rowCount && upTo >= program.rowCount;
     this.changed = whole;
     if (isSame && this.walk.row === upTo) return true;
-    const part = isKept && isWhole && changed !== undefined ? pixelsOf(changed, REACH, projection, whole) : undefined;
+    const part = isKept && isWhole && changed !== undefined ? pixelsOf(changed.box, REACH, projection, whole) : undefined;
     const isGrowing = isSame && upTo > this.walk.row;
     if (!isKept) this.begin(scene);
     else if (part !== undefined) clear(this.layer, width, part);
@@ -85,10 +85,15 @@ export class ThreadPicture {
         if (!(await pause())) return false;
       }
     } else {
-      for (let last = scene.strokes.threads.length; last > 0; last -= BATCHES) {
-        paintThreadUnder(sheet, scene.strokes, Math.max(0, last - BATCHES), last, upTo);
-        if (!(await pause())) return false;
+      let rest = upTo;
+      if (part !== undefined && changed !== undefined) {
+        const { key, rows } = changed.top;
+        const first = firstOfTop(program, rows);
+        const paint = (onTop: Raster): Promise<boolean> => paintUnder({ ...sheet, raster: onTop }, scene.strokes, first, upTo, pause);
+        if (!(await this.top.put(`${scene.key} ${key}`, raster, part, paint))) return false;
+        rest = first;
       }
+      if (!(await paintUnder(sheet, scene.strokes, 0, rest, pause))) return false;
       walkStitches(sheet, this.walk, upTo, () => undefined);
     }
     const reach = reachOfShadow(projection.scale);
@@ -111,6 +116,15 @@ export class ThreadPicture {
     new Int32Array(this.pixels.buffer).set(this.cloth);
     this.key = key;
   }
+}
+
+/** Paints stitches of rows `from` ≤ row < `to`, last first, each under what is there; false where `pause` said to give up. */
+async function paintUnder(sheet: ThreadSheet, strokes: Strokes, from: number, to: number, pause: () => Promise<boolean>): Promise<boolean> {
+  for (let last = strokes.threads.length; last > 0; last -= BATCHES) {
+    paintThreadUnder(sheet, strokes, Math.max(0, last - BATCHES), last, from, to);
+    if (!(await pause())) return false;
+  }
+  return true;
 }
 
 /** The whole pixels of a box of cloth and so many mm around it, as far as they are in sight. */

@@ -44,10 +44,7 @@ export function useClothPicture(
   let frame = 0;
 
   watch(
-    () => {
-      const { view, size } = input();
-      return [view.x, view.y, view.scale, size.width, size.height] as const;
-    },
+    [() => input().view, () => input().size],
     () => {
       scheduleBlit();
       clearTimeout(timer);
@@ -55,10 +52,14 @@ export function useClothPicture(
     },
   );
   watch(
-    () => {
-      const { shown, coming, kind, part, upTo, stamp } = input();
-      return [coming ?? shown?.number, kind, part, upTo, stamp, shown?.view.target] as const;
-    },
+    [
+      () => input().coming ?? input().shown?.number,
+      () => input().kind,
+      () => input().part,
+      () => input().upTo,
+      () => input().stamp,
+      () => input().shown?.view.target,
+    ],
     () => void ask(),
     { immediate: true },
   );

@@ -220,7 +220,7 @@ describe('the spec of a satin', () => {
     expect(bench.trial!.trial.name).toMatch(/: angle lines$/);
     // What changes on the cloth lies in a box around the column, so that only this is drawn anew.
     const sewn = await engine.sewSpecs('again', [{ object: specs.object!.id, spec: specs.spec! }]);
-    const [minX, minY, maxX, maxY] = (sewn as SewnTrial).box;
+    const [minX, minY, maxX, maxY] = (sewn as SewnTrial).change.box;
     expect([minX < 1, minY < 1, maxX > 39, maxY > 3]).toEqual([true, true, true, true]);
     expect([minX > -2, minY > -2, maxX < 42, maxY < 6]).toEqual([true, true, true, true]);
 

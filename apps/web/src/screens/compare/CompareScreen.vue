@@ -17,7 +17,7 @@ const isSwipe = ref(false);
 const swipe = ref(0.5);
 
 watch(
-  () => [bench.kind, bench.now?.number, bench.before?.number] as const,
+  [() => bench.kind, () => bench.now?.number, () => bench.before?.number],
   ([kind]) => {
     if (kind !== 'cover') return;
     void bench.cover('before');
