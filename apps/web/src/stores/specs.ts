@@ -57,14 +57,11 @@ export const useSpecs = defineStore('specs', () => {
   );
   const pairs = computed(() => bench.trial?.trial.pairs);
 
-  watch(
-    [() => object.value?.id, () => bench.now?.view.objectsKey],
-    () => {
-      draft.value = undefined;
-      refusal.value = '';
-      suggested.value = [];
-    },
-  );
+  watch([() => object.value?.id, () => bench.now?.view.objectsKey], () => {
+    draft.value = undefined;
+    refusal.value = '';
+    suggested.value = [];
+  });
 
   // What is tried elsewhere, or dropped by Escape, takes the draft with it.
   watch(

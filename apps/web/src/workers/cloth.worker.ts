@@ -77,7 +77,13 @@ const cloth: ClothWorkerApi = {
   async paint(name, asked, { holdsLast, isComing }) {
     let channel = channels.get(name);
     if (channel === undefined) {
-      channel = { thread: new ThreadPicture(), figures: new FigurePicture(), newest: 0, shown: { number: 0, change: undefined }, last: undefined };
+      channel = {
+        thread: new ThreadPicture(),
+        figures: new FigurePicture(),
+        newest: 0,
+        shown: { number: 0, change: undefined },
+        last: undefined,
+      };
       channels.set(name, channel);
     }
     const ticket = ++channel.newest;

@@ -67,7 +67,11 @@ export interface ClothApi {
    * The picture of the newest request of a `channel`; a request that was overtaken gives none. Parts are given to those who say that they hold the
    * picture before. A program that is not known yet is waited for where it is said to be coming, until it is there or dropped.
    */
-  paint(channel: string, request: PictureRequest, held: { readonly holdsLast: boolean; readonly isComing: boolean }): Promise<Picture | undefined>;
+  paint(
+    channel: string,
+    request: PictureRequest,
+    held: { readonly holdsLast: boolean; readonly isComing: boolean },
+  ): Promise<Picture | undefined>;
 }
 
 /** What of the drawing worker another worker talks to, so that stitches do not go by way of the page. */

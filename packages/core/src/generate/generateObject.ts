@@ -1,5 +1,6 @@
 import { lengthOfPath } from '../geometry/path.ts';
 import { type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpec.ts';
+import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import { Collector, type GeneratedObject } from './collector.ts';
 import { turned } from './columns.ts';
@@ -90,19 +91,36 @@ function distanceTo(line: Float64Array, at: 0 | -1, { x, y }: { x: number; y: nu
 
 function sewArea(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<GeneratedObject, string> {
   if (shape.kind === 'line') return fail('a line encloses nothing that a fill could cover; make it a satin or a run');
-  const rings = shape.kind === 'area' ? shape.rings.map((ring) => Float64Array.from(ring)) : [ringOfColumn(columnOf(shape))];
-  const sound = repairShape(rings);
+  const sound = soundArea(shape);
   if (!sound.ok) return sound;
   const area = sound.value.rings;
   const out = new Collector(spec.shortest);
-  const walk = createWalk(area);
+  const walk = walkIn(area);
   if (ends.from !== undefined) out.add('travel', Float64Array.of(ends.from.x, ends.from.y), walk);
-  for (const layer of spec.underlay) for (const path of layerOfArea(area, layer, spec)) out.add('underlay', path, walk, layer.kind);
+  for (const layer of spec.underlay) for (const path of knownLayer(area, layer, spec)) out.add('underlay', path, walk, layer.kind);
   const from = out.x === undefined ? ends.from : { x: out.x, y: out.y! };
   const cover = coverOfArea(area, spec, { ...(from === undefined ? {} : { from }), ...(ends.to === undefined ? {} : { to: ends.to }) });
   if (cover.length === 0) return fail(`the shape is too thin for a ${spec.kind} at ${spec.spacing} mm; take a closer spacing or a satin`);
   for (const path of cover) out.add('cover', path, walk);
   return succeed({ parts: out.parts, notes: sound.value.notes });
+}
+
+/** The rings of a shape that is no line, made sound. */
+const soundArea = remember((shape: Exclude<ObjectShape, { kind: 'line' }>) =>
+  repairShape(shape.kind === 'area' ? shape.rings.map((ring) => Float64Array.from(ring)) : [ringOfColumn(columnOf(shape))]),
+);
+const walkIn = remember(createWalk);
+const layersIn = remember((_: readonly Float64Array[]) => new Map<string, readonly Float64Array[]>());
+const LAYERS_KEPT = 12;
+
+/** A layer of underlay, kept with its shape: while the cover is tried in many ways it stays the same. */
+function knownLayer(rings: readonly Float64Array[], layer: UnderlaySpec, spec: ObjectSpec): readonly Float64Array[] {
+  const layers = layersIn(rings);
+  const key = JSON.stringify([layer, layer.angle === undefined ? spec.angle : 0]);
+  const paths = layers.get(key) ?? layerOfArea(rings, layer, spec);
+  layers.set(key, paths);
+  if (layers.size > LAYERS_KEPT) layers.delete(layers.keys().next().value!);
+  return paths;
 }
 
 function coverOfArea(rings: readonly Float64Array[], spec: ObjectSpec, ends: FillEnds): Float64Array[] {
@@ -139,7 +157,7 @@ function layerOfArea(
 
 function sewEdgeStitch(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<GeneratedObject, string> {
   const out = new Collector(spec.shortest);
-  const sound = shape.kind === 'area' ? repairShape(shape.rings.map((ring) => Float64Array.from(ring))) : undefined;
+  const sound = shape.kind === 'area' ? soundArea(shape) : undefined;
   if (sound?.ok === false) return sound;
   // Of a sound area outlines run counter-clockwise and holes clockwise, so that prongs to the left reach inward.
   for (const line of sound === undefined ? linesOf(shape) : sound.value.rings.map(closeRing)) {

@@ -19,11 +19,15 @@ const LEAST_AREA = 0.05;
 /** The farthest that a machine's field reaches, mm. */
 const FARTHEST = 1000;
 
+/** Rings that are sound already: a shape is repaired once, whatever is sewn in it. */
+const known = new WeakSet<readonly Float64Array[]>();
+
 /**
  * Rings as a sound shape by the even-odd rule: self-crossings are cut apart, spikes, seams and rings without area left out, holes that touch the
  * edge opened into it. Refused with the reason: corners that are no numbers or beyond any field, too many of them, nothing left.
  */
 export function repairShape(rings: readonly Float64Array[]): Result<SoundShape, string> {
+  if (known.has(rings)) return succeed({ rings, notes: [] });
   const corners = rings.reduce((sum, ring) => sum + ring.length / 2, 0);
   if (corners > MOST_CORNERS) return fail(`the outline has ${corners.toLocaleString('en')} corners; draw it with fewer than 2,000,000`);
   for (const ring of rings) {
@@ -45,6 +49,7 @@ export function repairShape(rings: readonly Float64Array[]): Result<SoundShape, 
   if (sound.length === 0) return fail('the outline encloses no area that a needle could fill');
   const drawn = paths.filter((_, k) => Math.abs(signedArea(rings[k] ?? NOTHING)) >= LEAST_AREA).length;
   if (sound.length !== drawn || united.length !== rings.length) notes.push(sayRings(rings.length, sound.length));
+  known.add(sound);
   return succeed({ rings: sound, notes });
 }
 

@@ -1,5 +1,6 @@
 import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
 import type { Program } from '../model/program.ts';
+import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import { type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { readLean } from '../generate/leanLines.ts';
@@ -11,6 +12,12 @@ import type { RowSpan, StitchObject, UnderlayLayer } from './stitchObject.ts';
  * recognized object none is known and stands at 0. Refused for what has no spec: underlay, travel, what could not be told.
  */
 export function specOf(program: Program, object: StitchObject): Result<ObjectSpec, string> {
+  return specsIn(program)(object);
+}
+
+const specsIn = remember((program: Program) => remember((object: StitchObject) => readSpec(program, object)));
+
+function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, string> {
   if (object.rebuilt !== undefined) return succeed(object.rebuilt.spec);
   if (object.role !== 'cover' && object.role !== 'placement' && object.role !== 'tackdown')
     return fail(`${object.name} is no cover; change the object that it belongs to`);
@@ -69,6 +76,12 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
 
 /** Where an object is sewn. Refused for what has no shape of its own. */
 export function shapeOf(program: Program, object: StitchObject): Result<ObjectShape, string> {
+  return shapesIn(program)(object);
+}
+
+const shapesIn = remember((program: Program) => remember((object: StitchObject) => readShape(program, object)));
+
+function readShape(program: Program, object: StitchObject): Result<ObjectShape, string> {
   if (object.rebuilt !== undefined) return succeed(object.rebuilt.shape);
   if (object.pattern === 'edge-stitch') return succeed({ kind: 'line', path: readEdgeStitch(program, object).path });
   if (object.rails !== undefined && object.kind === 'satin') {

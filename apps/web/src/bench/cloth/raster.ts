@@ -54,8 +54,8 @@ const ONE = 1 << FRACTION;
  * Paints one stitch between two places (pixels, y down) as a round thread: a capsule. A pixel at its edge is mixed with what is there by how much of
  * it is covered, which its distance from the axis tells as if the edge were straight. `step` is the stitch's own place in the palette.
  *
- * The stitch is cut into lines of pixels across the axis of the raster that it runs more along. Away from the ends of the stitch only the outer
- * pixels of a line are covered in part; those between take their colors from the profile one after another.
+ * Of each row of pixels the stitch takes one stretch. Those in the midst of it are covered whole and take their colors from the profile one after
+ * another; only those towards its sides and ends are looked at one by one.
  */
 export function layStitch(raster: Raster, paint: ThreadPaint, step: number, fromX: number, fromY: number, toX: number, toY: number): void {
   const { pixels, width, clip, isUnder } = raster;
@@ -79,72 +79,54 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
   const uy = length > 0 ? (by - ay) / length : 0;
   // The side in the light is the positive one.
   const side = -uy * LIGHT_X + ux * LIGHT_Y < 0 ? -1 : 1;
-  const isSteep = uy > (ux < 0 ? -ux : ux);
-  // m goes along the axis of the raster that the stitch runs more along, n across; um, un and cm, cn are the ways along and across the stitch.
-  const am = isSteep ? ay : ax;
-  const an = isSteep ? ax : ay;
-  const bm = isSteep ? by : bx;
-  const um = isSteep ? uy : ux;
-  const un = isSteep ? ux : uy;
-  const cm = side * (isSteep ? ux : -uy);
-  const cn = side * (isSteep ? -uy : ux);
-  const perAcross = cn < 0 ? -1 / cn : 1 / cn;
-  const perAlong = 1 / um;
-  const slope = cm / cn;
-  const spread = reach * perAcross;
-  const inner = (half - 0.5) * perAcross;
-  const skew = (un < 0 ? -un : un) * spread;
+  // How far apart along a row lie pixels that are one apart across the stitch, and along it; rows are never quite level or upright to it.
+  const perAcross = 1 / (uy > LEVEL ? uy : LEVEL);
+  const perAlong = 1 / (ux < 0 ? (ux < -LEVEL ? -ux : LEVEL) : ux > LEVEL ? ux : LEVEL);
+  const inner = half - 0.5;
   const acrossStep = ACROSS / (2 * half);
-  const acrossMove = Math.round(cn * acrossStep * ONE);
+  const acrossMove = Math.round(-side * uy * acrossStep * ONE);
   const alongStep = length > 0 ? ALONG / length : 0;
+  const alongMove = Math.round(ux * alongStep * ONE);
   // Twist has one hand, whichever side the light is on.
   const plyStep = (side * TWIST) / look.ply;
-  const pitchM = isSteep ? width : 1;
-  const pitchN = isSteep ? 1 : width;
-  const lowN = isSteep ? clip.left : clip.top;
-  const highN = (isSteep ? clip.right : clip.bottom) - 1;
-  const first = Math.max(isSteep ? clip.top : clip.left, Math.ceil((am < bm ? am : bm) - reach - 0.5));
-  const last = Math.min((isSteep ? clip.bottom : clip.right) - 1, Math.floor((am < bm ? bm : am) + reach - 0.5));
-  for (let m = first; m <= last; m++) {
-    const along0 = m + 0.5 - am;
-    // Where the axis of the stitch crosses this line, and how far along the stitch that is.
-    const middle = an - slope * along0 - 0.5;
-    const way = along0 * perAlong;
-    const isAmid = way >= skew && way <= length - skew;
-    const low = Math.max(lowN, Math.ceil(middle - spread));
-    const high = Math.min(highN, Math.floor(middle + spread));
-    const wholeFrom = isAmid ? Math.ceil(middle - inner) : high + 1;
-    const wholeTo = isAmid ? Math.min(high, Math.floor(middle + inner)) : high;
-    const along = Math.min(ALONG - 1, (way * alongStep) | 0);
-    const line = m * pitchM;
-    for (let n = low; n <= high; n++) {
-      if (n >= wholeFrom && n <= wholeTo) {
-        let across = (((cn * (wholeFrom - middle) * acrossStep + ACROSS / 2) * ONE) | 0) + Math.imul(n - wholeFrom, acrossMove);
-        let at = line + n * pitchN;
-        if (twist === undefined)
-          for (; n <= wholeTo; n++, at += pitchN, across += acrossMove) {
-            const there = isUnder ? pixels[at]! : 0;
-            if (there >>> 24 === 255) continue;
-            const color = palette[step + profile[(across >> FRACTION) * ALONG + along]!]!;
-            pixels[at] = there === 0 ? color : putUnder(there, color, 256);
-          }
-        else
-          for (; n <= wholeTo; n++, at += pitchN, across += acrossMove) {
-            const there = isUnder ? pixels[at]! : 0;
-            if (there >>> 24 === 255) continue;
-            const a = across >> FRACTION;
-            const turn = ((way + un * (n - middle)) * plyStep) & (TWIST - 1);
-            const color = palette[step + profile[a * ALONG + along]! + twist[turn * ACROSS + a]!]!;
-            pixels[at] = there === 0 ? color : putUnder(there, color, 256);
-          }
-        n--;
+  const first = Math.max(clip.top, Math.ceil(ay - reach - 0.5));
+  const last = Math.min(clip.bottom - 1, Math.floor(by + reach - 0.5));
+  for (let y = first; y <= last; y++) {
+    const down = y + 0.5 - ay;
+    // Where on this row, from the upper end, the axis of the stitch is crossed, and where the line across its upper end is.
+    const axis = down * ux * perAcross;
+    const start = ux < 0 ? down * uy * perAlong : -down * uy * perAlong;
+    const alongFrom = ux < 0 ? start - (length + reach) * perAlong : start - reach * perAlong;
+    const alongTo = ux < 0 ? start + reach * perAlong : start + (length + reach) * perAlong;
+    const low = Math.max(clip.left, Math.ceil(ax - 0.5 + Math.max(axis - reach * perAcross, alongFrom)));
+    const high = Math.min(clip.right - 1, Math.floor(ax - 0.5 + Math.min(axis + reach * perAcross, alongTo)));
+    const wholeFrom = Math.ceil(ax - 0.5 + Math.max(axis - inner * perAcross, alongFrom + reach * perAlong));
+    const wholeTo = Math.min(high, Math.floor(ax - 0.5 + Math.min(axis + inner * perAcross, alongTo - reach * perAlong)));
+    const row = y * width;
+    for (let x = low; x <= high; x++) {
+      const right = x + 0.5 - ax;
+      if (x >= wholeFrom && x <= wholeTo) {
+        // Counted from the first of them, whichever the clip begins with.
+        const from = wholeFrom + 0.5 - ax;
+        let across = (((side * (down * ux - from * uy) * acrossStep + ACROSS / 2) * ONE) | 0) + Math.imul(x - wholeFrom, acrossMove);
+        let along = (((from * ux + down * uy) * alongStep * ONE) | 0) + Math.imul(x - wholeFrom, alongMove);
+        for (let at = row + x, end = row + wholeTo; at <= end; at++, across += acrossMove, along += alongMove) {
+          const there = isUnder ? pixels[at]! : 0;
+          if (there >>> 24 === 255) continue;
+          let shade = step + profile[(across >> FRACTION) * ALONG + (along >> FRACTION)]!;
+          if (twist !== undefined)
+            shade += twist[((((at - row + 0.5 - ax) * ux + down * uy) * plyStep) & (TWIST - 1)) * ACROSS + (across >> FRACTION)]!;
+          const color = palette[shade]!;
+          pixels[at] = there === 0 ? color : putUnder(there, color, 256);
+        }
+        x = wholeTo;
         continue;
       }
-      const at = line + n * pitchN;
+      const at = row + x;
       const there = pixels[at]!;
       if (isUnder && there >>> 24 === 255) continue;
-      const s = cn * (n - middle);
-      const u = way + un * (n - middle);
+      const s = side * (down * ux - right * uy);
+      const u = right * ux + down * uy;
       let distance = s < 0 ? -s : s;
       if (u < 0) distance = Math.sqrt(s * s + u * u);
       else if (u > length) distance = Math.sqrt(s * s + (u - length) * (u - length));
@@ -161,6 +143,9 @@ export function layStitch(raster: Raster, paint: ThreadPaint, step: number, from
     }
   }
 }
+
+/** Nothing runs nearer to level or upright than this, so that no row is cut at infinity. */
+const LEVEL = 1e-7;
 
 /** Thread of less than half this width (px) is painted pixel by pixel along its way: it has no inside, and no sides that could be told apart. */
 const THIN = 0.9;

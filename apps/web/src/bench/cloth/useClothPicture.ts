@@ -43,14 +43,11 @@ export function useClothPicture(
   let isStale = false;
   let frame = 0;
 
-  watch(
-    [() => input().view, () => input().size],
-    () => {
-      scheduleBlit();
-      clearTimeout(timer);
-      timer = setTimeout(() => void ask(false), picture === undefined ? 0 : STILL);
-    },
-  );
+  watch([() => input().view, () => input().size], () => {
+    scheduleBlit();
+    clearTimeout(timer);
+    timer = setTimeout(() => void ask(false), picture === undefined ? 0 : STILL);
+  });
   watch(
     [
       () => input().coming ?? input().shown?.number,
@@ -79,7 +76,8 @@ export function useClothPicture(
     if (shown === undefined || size.width === 0) return;
     const coming = isForComing ? later.coming : undefined;
     const { fabric, clothColor, thread } = shown.view.target;
-    const large = { width: Math.round(size.width * (1 + 2 * MARGIN)), height: Math.round(size.height * (1 + 2 * MARGIN)) };
+    // By whole pixels, so that the picture of a view that rests is shown pixel by pixel.
+    const large = { width: size.width + 2 * Math.round(size.width * MARGIN), height: size.height + 2 * Math.round(size.height * MARGIN) };
     const request: PictureRequest = {
       program: coming ?? shown.number,
       view: { x: view.x, y: view.y, scale: view.scale },

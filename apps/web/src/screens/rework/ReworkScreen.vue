@@ -31,12 +31,9 @@ useBenchKeys({
 });
 
 /** Where someone scrubs or steps to, there is an object: it is the one that is meant. */
-watch(
-  [() => bench.time, () => bench.isPlaying] as const,
-  ([time, isPlaying]) => {
-    if (time !== undefined && !isPlaying) objects.selectRow(bench.upTo - 1);
-  },
-);
+watch([() => bench.time, () => bench.isPlaying] as const, ([time, isPlaying]) => {
+  if (time !== undefined && !isPlaying) objects.selectRow(bench.upTo - 1);
+});
 onBeforeUnmount(() => (objects.part = 'all'));
 
 function goTo(): void {
