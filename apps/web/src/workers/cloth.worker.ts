@@ -71,7 +71,7 @@ const cloth: ClothWorkerApi = {
     return Promise.resolve();
   },
   serve(port) {
-    expose({ setProgram: cloth.setProgram } satisfies ClothProgramsApi, port);
+    expose({ setProgram: (...program) => cloth.setProgram(...program) } satisfies ClothProgramsApi, port);
     return Promise.resolve();
   },
   async paint(name, asked, { holdsLast, isComing }) {

@@ -125,6 +125,24 @@ describe('shapes that cannot be sewn as they are', () => {
   });
 });
 
+describe('a shape that is sewn again and again', () => {
+  test.each(SHAPES.slice(0, 3))('$name: comes out as if it were sewn the first time, whatever was tried before', ({ rings }) => {
+    const shape: ObjectShape = { kind: 'area', rings: rings.map((ring) => [...ring]) };
+    const tries = [40, 90].flatMap((angle): ObjectSpec[] => [
+      { ...SPEC, angle, spacing: 0.8, underlay: [{ kind: 'tatami' }, { kind: 'edge-run', inset: 0.8 }] },
+      { ...SPEC, angle, spacing: 0.8, underlay: [{ kind: 'tatami', angle: 15 }, { kind: 'zigzag' }] },
+    ]);
+    const ends = { from: { x: rings[0]![0]!, y: rings[0]![1]! } };
+    const pointsOf = (of: ObjectShape, spec: ObjectSpec): string => {
+      const made = generateObject(of, spec, ends);
+      return made.ok ? made.value.parts.map((part) => `${part.role} ${part.points.join(' ')}`).join() : made.error;
+    };
+    const fresh = tries.map((spec) => pointsOf(structuredClone(shape), spec));
+    expect(new Set(fresh).size).toBe(tries.length);
+    for (const k of [0, 1, 2, 3, 1, 0]) expect(pointsOf(shape, tries[k]!) === fresh[k]).toBe(true);
+  });
+});
+
 describe('fills', () => {
   test.each(SHAPES)('$name: one path a part, from where it is entered to where it is left', ({ rings, parts }) => {
     const spec = { angle: 35, spacing: 0.5, stitchLength: 4, offset: 0.3 };
