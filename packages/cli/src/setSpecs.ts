@@ -23,10 +23,12 @@ export interface Setting {
   /** As it was written, for messages. */
   readonly text: string;
   readonly object: string;
-  readonly values: Partial<Pick<ObjectSpec, 'kind' | 'spacing' | 'stitchLength' | 'pull' | 'angle' | 'shortest' | 'underlay'>>;
+  readonly values: Partial<
+    Pick<ObjectSpec, 'kind' | 'spacing' | 'stitchLength' | 'pull' | 'angle' | 'shortest' | 'endStitch' | 'underlay'>
+  >;
 }
 
-const NUMBERS = ['spacing', 'stitchLength', 'pull', 'angle', 'shortest'] as const;
+const NUMBERS = ['spacing', 'stitchLength', 'pull', 'angle', 'shortest', 'endStitch'] as const;
 /** The command line calls an edge stitch by its first word. */
 const KIND_WORDS: Readonly<Record<string, SpecKind>> = { ...Object.fromEntries(SPEC_KINDS.map((k) => [k, k])), edge: 'edge-stitch' };
 const KINDS = ['run', 'satin', 'fill', 'contour', 'meander', 'edge'];

@@ -78,6 +78,7 @@ export {
   ObjectShape,
   ObjectSpec,
   SPEC_KINDS,
+  END_STITCH,
   SHORTEST,
   SPEC_VALUES,
   type SpecKind,

@@ -1,6 +1,7 @@
 import {
   asKind,
   columnFor,
+  END_STITCH,
   type ObjectSpec,
   type SpecChange,
   type SpecEdit,
@@ -153,6 +154,7 @@ export const useSpecs = defineStore('specs', () => {
       from.stitchLength !== to.stitchLength && `stitch ${to.stitchLength.toFixed(1)}`,
       from.pull !== to.pull && `compensation ${to.pull.toFixed(2)}`,
       from.shortest !== to.shortest && `shortest stitch ${(to.shortest ?? SHORTEST).toFixed(2)}`,
+      from.endStitch !== to.endStitch && `stitches at row ends from ${(to.endStitch ?? END_STITCH).toFixed(2)}`,
       JSON.stringify(from.underlay) !== JSON.stringify(to.underlay) && 'underlay',
     ].filter((words) => words !== false);
     const who = forAlike.value ? `${scope.value.length} like ${object.value!.name}` : object.value!.name;

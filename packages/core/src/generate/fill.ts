@@ -1,5 +1,6 @@
 import { offsetRings } from '../geometry/offset.ts';
 import { thinPath } from '../geometry/smoothPath.ts';
+import { END_STITCH } from '../model/objectSpec.ts';
 import { checkSpec, type FillEnds, type FillSpec } from './fillSpec.ts';
 import { parallelLines, turningLines } from './rowLines.ts';
 import { type Exploration, explore, pullTight } from './corridor.ts';
@@ -12,8 +13,6 @@ import { isSquare, shiftOf } from './rowGrid.ts';
 import { generateRun } from './run.ts';
 import { alongLine, cutSpans, findSections, nearestSpan, type Spans } from './spans.ts';
 
-/** A grid penetration nearer to a row's end than this is left out, mm. */
-const NEAR_END = 0.9;
 /** From this pitch on (mm) rows hide no thread under them; ways lie so far inside the edge then, where both their ends are so near to it. */
 const OPEN_SPACING = 0.9;
 const EDGE_INSET = 0.4;
@@ -217,7 +216,7 @@ class FillSewing {
   /** Rows to and fro; penetrations on a grid that shifts from row to row, so that they form bricks and no furrow. */
   private sewSection(job: Job, isTop: boolean): void {
     const { spans } = job.section;
-    const { stitchLength, spacing } = this.spec;
+    const { stitchLength, spacing, endStitch = END_STITCH } = this.spec;
     const { out } = this;
     const isFar = spacing / 2 > FAR_ROWS;
     let toLeft = this.isEnteredRight(job, isTop, out[out.length - 2]!, out[out.length - 1]!);
@@ -231,8 +230,8 @@ class FillSewing {
       else if (n > 0 && turn > stitchLength) this.stepTo(x, y);
       else if (n === 0 ? Math.hypot(x - out[out.length - 2]!, y - out[out.length - 1]!) > 1e-9 : isSquare(turn, this.spec)) out.push(x, y);
       const shift = shiftOf(this.spans.lines, this.spans.row[span]!, this.spec);
-      const first = Math.ceil((a + NEAR_END) / stitchLength - shift);
-      const last = Math.floor((b - NEAR_END) / stitchLength - shift);
+      const first = Math.ceil((a + endStitch) / stitchLength - shift);
+      const last = Math.floor((b - endStitch) / stitchLength - shift);
       for (let g = 0; g <= last - first; g++) out.push(...this.point(span, ((toLeft ? last - g : first + g) + shift) * stitchLength));
       out.push(...this.point(span, toLeft ? a : b));
       this.markSewn(span);

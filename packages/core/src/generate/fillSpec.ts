@@ -16,6 +16,8 @@ export interface FillSpec {
    * rows are so near that a stitch between them would be tiny.
    */
   readonly rowEnds?: 'square' | 'slanted';
+  /** A penetration of the grid nearer to a row's end than this is left out, mm. */
+  readonly endStitch?: number;
   /** How far rows reach beyond the outline at either end, mm. */
   readonly pull?: number;
   /** Length of stitches that walk from section to section under the rows, mm. */

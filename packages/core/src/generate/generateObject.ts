@@ -1,5 +1,5 @@
 import { lengthOfPath } from '../geometry/path.ts';
-import { type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpec.ts';
+import { END_STITCH, type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpec.ts';
 import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import { Collector, type GeneratedObject } from './collector.ts';
@@ -124,12 +124,12 @@ function knownLayer(rings: readonly Float64Array[], layer: UnderlaySpec, spec: O
 }
 
 function coverOfArea(rings: readonly Float64Array[], spec: ObjectSpec, ends: FillEnds): Float64Array[] {
-  const { kind, spacing, stitchLength, angle, angleLines, offset, rowEnds, pull } = spec;
+  const { kind, spacing, stitchLength, angle, angleLines, offset, rowEnds, endStitch = END_STITCH, pull } = spec;
   if (kind === 'contour') return generateContour(rings, { spacing, stitchLength, pull }, ends.from);
   if (kind === 'meander') return generateMeander(rings, { spacing, stitchLength }, ends.from);
   return generateFill(
     rings,
-    { spacing, angle, angleLines, stitchLength: Math.min(stitchLength, LONGEST_STITCH), offset, rowEnds, pull },
+    { spacing, angle, angleLines, stitchLength: Math.min(stitchLength, LONGEST_STITCH), offset, rowEnds, endStitch, pull },
     ends,
   );
 }

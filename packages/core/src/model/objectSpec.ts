@@ -46,6 +46,8 @@ export const ObjectSpec = z.object({
   splitLength: z.number().min(1).max(12.5),
   /** A penetration nearer to the one before is left out; {@link SHORTEST} where nothing is said. */
   shortest: z.number().min(0.05).max(1.5).optional(),
+  /** Within a fill's row, a penetration nearer than this to the row's end is left out; {@link END_STITCH} where nothing is said. */
+  endStitch: z.number().min(0).max(3).optional(),
   /** In sewing order. */
   underlay: z.array(UnderlaySpec).max(6),
   tie: z.enum(['to-and-fro', 'triangle', 'none']),
@@ -54,6 +56,9 @@ export type ObjectSpec = z.infer<typeof ObjectSpec>;
 
 /** The shortest stitch where a spec says nothing of it, mm: a little under the 0.4 mm below which a needle strikes thread that it has just laid. */
 export const SHORTEST = 0.36;
+
+/** The shortest stitch to the end of a fill's row where a spec says nothing of it, mm: a shorter one is seen at the edge. Common practice. */
+export const END_STITCH = 0.9;
 
 /** What a spec says where nothing else is known: as most objects are sewn. */
 export const USUAL_SPEC: ObjectSpec = {
@@ -76,7 +81,7 @@ export const USUAL_SPEC: ObjectSpec = {
 export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[]>> = {
   run: ['stitchLength', 'passes', 'tie'],
   satin: ['spacing', 'angleLines', 'pull', 'splitLength', 'width', 'shortest', 'underlay', 'tie'],
-  fill: ['spacing', 'stitchLength', 'angle', 'angleLines', 'offset', 'rowEnds', 'pull', 'shortest', 'underlay', 'tie'],
+  fill: ['spacing', 'stitchLength', 'angle', 'angleLines', 'offset', 'rowEnds', 'pull', 'shortest', 'endStitch', 'underlay', 'tie'],
   contour: ['spacing', 'stitchLength', 'pull', 'underlay', 'tie'],
   meander: ['spacing', 'stitchLength', 'underlay', 'tie'],
   'edge-stitch': ['spacing', 'width', 'tie'],

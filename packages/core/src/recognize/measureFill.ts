@@ -11,6 +11,8 @@ export interface FillGeometry {
   readonly rowEnds: 'square' | 'slanted';
   /** Turns shorter than this were left out, mm; none where none were. */
   readonly shortest?: number;
+  /** No penetration of a row is nearer to its ends, mm; none where too few tell. */
+  readonly endStitch?: number;
   readonly outline: Float64Array;
   readonly holes: readonly Float64Array[];
 }
@@ -57,33 +59,50 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const step = usualStep(v);
   const sections = cutSections(v, low, high, step);
   const spacing = 2 * measurePitch(v, sections, step);
-  const rings = sections.map(([a, b]) => turnBack(sectionRing({ v, low, high, lowAt, highAt }, a, b, spacing / 4), c, s));
-  const area = rings.length === 1 ? [counterClockwise(rings[0]!)] : joinOutlines(rings, Math.min(0.6, Math.max(0.25, 0.6 * spacing)));
+  const rings = sections.map(([a, b]) => sectionRing({ v, low, high, lowAt, highAt }, a, b, spacing / 4));
+  const reach = Math.min(0.6, Math.max(0.25, 0.6 * spacing));
+  const joined =
+    rings.length === 1
+      ? [counterClockwise(rings[0]!)]
+      : joinOutlines(rings, Math.min(reach, Math.max(ALONG_REACH, 0.6 * spacing - 0.2)), reach);
+  const area = joined.map((ring) => turnBack(ring, c, s));
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
   const { stitchLength, offset } = measureGrid(rows, v, step, along);
+  const endStitch = measureEndStitch(rows, step, along, across);
   return {
     angle: rows.angle,
     spacing,
     stitchLength,
     offset,
+    ...(endStitch === undefined ? {} : { endStitch }),
     ...endsOf(program, rows, step, across),
     outline,
     holes: area.filter((ring) => areaOfRing(ring) < 0),
   };
 }
 
-/** The union of sections, with gaps closed no farther than it takes for what is large to hang together. */
-function joinOutlines(rings: readonly Float64Array[], reach: number): Float64Array[] {
-  for (let wider = reach; ; wider *= 1.5) {
-    const area = closeGaps(rings, wider);
+/**
+ * The union of sections (rings of places along and across their rows), with gaps closed by `reach` mm across and by no more than `along` between
+ * rows that end before one another; wider, where that is what it takes for what is large to hang together.
+ */
+function joinOutlines(rings: readonly Float64Array[], along: number, reach: number): Float64Array[] {
+  const flat = rings.map((ring) => stretchAcross(ring, along / reach));
+  for (let wider = 1; ; wider *= 1.5) {
+    const area = closeGaps(flat, wider * along).map((ring) => stretchAcross(ring, reach / along));
     const sizes = area.map(areaOfRing).sort((a, b) => b - a);
-    if (!(sizes[1]! > LARGE_PART * sizes[0]!) || wider * 1.5 > WIDEST_GAP) return area;
+    if (!(sizes[1]! > LARGE_PART * sizes[0]!) || wider * reach * 1.5 > WIDEST_GAP) return area;
   }
+}
+
+function stretchAcross(ring: Float64Array, by: number): Float64Array {
+  return ring.map((value, k) => (k % 2 === 1 ? value * by : value));
 }
 
 /** A part this large, by the largest, is no scrap; gaps wider than twice this (mm) part two shapes. */
 const LARGE_PART = 0.03;
 const WIDEST_GAP = 1;
+/** Between the ends of two rows on one line the cloth shows where they lie farther apart than twice this, mm. */
+const ALONG_REACH = 0.1;
 
 function mean(values: readonly number[]): number {
   return values.reduce((sum, value) => sum + value, 0) / values.length;
@@ -103,6 +122,7 @@ const LONGEST_TURN = 1.2;
 const LONGEST_TURN_STEPS = 3;
 /** A shortest turn, or none, has to explain so many ends (and this share of them) more than rows without turns do. */
 const BETTER = 0.08;
+const ABOUT_AS_WELL = 0.03;
 
 /**
  * How rows end, and the shortest turn that was sewn, mm: of rows that end square turns shorter than that were left out. Told by the length that the
@@ -131,15 +151,21 @@ function endsOf(
   const turns = ends.reduce((sum, end) => sum + (end.isTurn ? 1 : 0), 0);
   if (ends.length < LEAST_ENDS) return { rowEnds: hasTurn.reduce((sum, has) => sum + has, 0) > count * TURN_SHARE ? 'square' : 'slanted' };
   // How many ends are as they should be if turns were sewn from the k-th length on: those before it without, those from it on with one.
-  let right = turns;
-  let [best, at] = [right, 0];
-  ends.forEach(({ length, isTurn }, k) => {
-    right += isTurn ? -1 : 1;
-    if (right > best && length < LONGEST_LEFT_OUT) [best, at] = [right, k + 1];
-  });
+  const right = [turns];
+  for (const [k, { length, isTurn }] of ends.entries()) {
+    if (length >= LONGEST_LEFT_OUT) break;
+    right.push(right[k]! + (isTurn ? -1 : 1));
+  }
+  const best = Math.max(...right);
   if (best - (ends.length - turns) < Math.max(LEAST_ENDS, BETTER * ends.length)) return { rowEnds: 'slanted' };
-  const shortest = at === 0 ? undefined : (ends[at - 1]!.length + (ends[at]?.length ?? ends[at - 1]!.length)) / 2;
-  return { rowEnds: 'square', ...(shortest === undefined ? {} : { shortest }) };
+  if (best === turns) return { rowEnds: 'square' };
+  // Of lengths that part them about as well as the best does, that with as many ends below it as have no turn: so many are left out again.
+  const left = right.reduce((count, _, k) => count + (k > 0 && !ends[k - 1]!.isTurn ? 1 : 0), 0);
+  let at = right.indexOf(best);
+  for (let k = 1; k < right.length; k++)
+    if (right[k]! >= best - ABOUT_AS_WELL * ends.length && Math.abs(k - left) < Math.abs(at - left)) at = k;
+  const shortest = (ends[at - 1]!.length + (ends[at]?.length ?? ends[at - 1]!.length)) / 2;
+  return { rowEnds: 'square', shortest };
 }
 
 /** The usual distance from row to row, mm. */
@@ -172,12 +198,19 @@ function cutSections(v: Float64Array, low: Float64Array, high: Float64Array, ste
 
 /** Below this (mm) a step that rounding to 0.1 mm made may be twice another. */
 const SURE_STEP = 0.4;
+/** So much of a step or less, and a row goes back on the line of the one before: its walk began there. */
+const SAME_LINE = 0.4;
+const MANY_ROWS = 60;
 
 /** From row to row in the middle of many, mm. A step over a row that was not told counts as the steps that it
  * is, one from a part of a row to its other part as none. */
 function measurePitch(v: Float64Array, sections: readonly [number, number][], step: number): number {
   const line = new Float64Array(v.length);
-  const linesOver = (r: number): number => (step < SURE_STEP ? 1 : Math.round(Math.abs(v[r]! - v[r - 1]!) / step));
+  const linesOver = (r: number): number => {
+    const steps = Math.abs(v[r]! - v[r - 1]!) / step;
+    if (step >= SURE_STEP) return Math.round(steps);
+    return v.length < MANY_ROWS || steps > SAME_LINE ? 1 : 0;
+  };
   for (let r = 1; r < v.length; r++) line[r] = line[r - 1]! + linesOver(r);
   const pitches: number[] = [];
   for (const span of [PITCH_ROWS, 4, 1]) {
@@ -273,6 +306,30 @@ function measureGrid(rows: RowSet, v: Float64Array, step: number, along: (row: n
     shifts.push(shift - Math.floor(shift));
   }
   return { stitchLength, offset: findOffset(shifts) };
+}
+
+/** Fewer rows with penetrations inside them than this do not tell how near to their ends these come. */
+const LEAST_INNER = 24;
+/** The last stitch of a row lies on its line, give or take this share of a step: others lead to the next row. */
+const ON_LINE = 0.4;
+const NEAREST = 0.03;
+const NEAR = 0.15;
+
+/**
+ * How near to the ends of rows penetrations come inside them, mm. The grid meets the ends anywhere, so that the lengths of last stitches are spread
+ * evenly from the shortest on: it is where two low ones of them, at known shares, point to.
+ */
+function measureEndStitch(rows: RowSet, step: number, along: (row: number) => number, across: (row: number) => number): number | undefined {
+  const lengths: number[] = [];
+  for (let r = 0; r < rows.count; r++) {
+    const end = rows.last[r]!;
+    if (end - rows.first[r]! < 2 || Math.abs(across(end) - across(end - 1)) > ON_LINE * step) continue;
+    lengths.push(Math.abs(along(end) - along(end - 1)));
+  }
+  if (lengths.length < LEAST_INNER) return undefined;
+  const sorted = Float64Array.from(lengths).sort();
+  const [low, high] = [sorted[Math.floor(NEAREST * sorted.length)]!, sorted[Math.floor(NEAR * sorted.length)]!];
+  return Math.max(0, low - ((high - low) * NEAREST) / (NEAR - NEAREST));
 }
 
 /** The shift that most rows share, from 0 to below 1; none where they share none. */

@@ -107,6 +107,7 @@ function describe(program: Program, pieces: readonly Piece[]): Recognition {
       ...(measured.kind === 'fill' && measured.offset !== undefined ? { offset: measured.offset } : {}),
       ...(measured.kind === 'fill' ? { rowEnds: measured.rowEnds } : {}),
       ...(measured.kind === 'fill' && measured.shortest !== undefined ? { shortest: measured.shortest } : {}),
+      ...(measured.kind === 'fill' && measured.endStitch !== undefined ? { endStitch: measured.endStitch } : {}),
       ...(measured.kind === 'run' ? { passes: measured.passes, path: measured.path } : {}),
       outline: ringsOf(measured)[0] ?? new Float64Array(0),
       holes: measured.kind === 'fill' ? measured.holes : [],

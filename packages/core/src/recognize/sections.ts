@@ -53,12 +53,36 @@ export function isAlike(a: Section, b: Section): boolean {
 
 /** What of a piece lies in the rows of another section, as a section; none where too little does. */
 export function asSectionOf(program: Program, piece: Piece, index: number, seed: Section): Section | undefined {
+  const leaning = piece.rows === undefined ? undefined : asLeaningRows(program, piece.rows, index, seed);
+  if (leaning !== undefined) return leaning;
   const lattice = findLattice(program, piece.first - 1, piece.last, seed.fill.angle, seed.fill.spacing / 2);
   const inLattice = lattice === undefined ? undefined : latticeRows(program, piece.first - 1, piece.last, lattice);
   if (inLattice === undefined || inLattice.count < 2) return undefined;
   const fill = measureRows(program, inLattice, 'fill') as FillMeasured;
   // Open rows may lie on every so many lines of the lattice by chance; those of a section follow one another on it.
   return fill.spacing < IN_LATTICE * seed.fill.spacing ? makeSection(index, inLattice, fill) : undefined;
+}
+
+/** Of rows that lean by their own advance, as short ones with slanted ends do, so many at least are no farther off the way of the seed's rows. */
+const MOST_LEANING = 0.85;
+const LEAN_STEP = 1.6;
+const LEAST_LEANING = 4;
+const LEAST_EVEN = 0.7;
+
+/** Rows that are as one-way as the seed's but for leaning to and fro by what they advance. */
+function asLeaningRows(program: Program, rows: RowSet, index: number, seed: Section): Section | undefined {
+  const { x, y } = program;
+  if (rows.count < LEAST_LEANING || rows.evenness < LEAST_EVEN) return undefined;
+  const turn = (seed.fill.angle * Math.PI) / 180;
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  let leaning = 0;
+  for (let r = 0; r < rows.count; r++) {
+    const [dx, dy] = [x[rows.last[r]!]! - x[rows.first[r]!]!, y[rows.last[r]!]! - y[rows.first[r]!]!];
+    if (Math.abs(dy * c - dx * s) <= (LEAN_STEP * seed.fill.spacing) / 2) leaning++;
+  }
+  if (leaning < MOST_LEANING * rows.count) return undefined;
+  const section = makeSection(index, rows, measureRows(program, rows, 'fill') as FillMeasured);
+  return isAlike(seed, section) ? section : undefined;
 }
 
 function makeSection(index: number, rows: RowSet, fill: FillMeasured): Section {

@@ -1,11 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
-import { containsPoint } from '../geometry/ring.ts';
+import { containsPoint, signedArea } from '../geometry/ring.ts';
 import { offsetRings } from '../geometry/offset.ts';
 import { generateFill } from '../generate/fill.ts';
 import { Collector } from '../generate/collector.ts';
 import { generateObject } from '../generate/generateObject.ts';
 import { generateSatin } from '../generate/satin.ts';
-import { type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
+import { END_STITCH, type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { type Program, ProgramBuilder } from '../model/program.ts';
 import { recognizeProgram } from './recognizeProgram.ts';
 import { shapeOf, specOf } from './specOf.ts';
@@ -57,6 +57,47 @@ describe('a spec is read from stitches', () => {
     const count = made.value.parts.reduce((sum, part) => sum + part.points.length / 2, 0);
     expect(Math.abs(count / (collector.parts[0]!.points.length / 2) - 1)).toBeLessThan(0.04);
   });
+
+  test.each([0.3, 0.9, 1.5])('stitches shorter than %p mm at the ends of rows were left out, and are again', (endStitch) => {
+    const [path] = generateFill([ellipse], { angle: 15, spacing: 0.4, stitchLength: 3.2, offset: 0.3, rowEnds: 'slanted', endStitch });
+    const program = programOf([path!]);
+    const spec = specIn(program);
+    expect(Math.abs((spec.endStitch ?? END_STITCH) - endStitch)).toBeLessThan(0.15);
+    const shape = shapeOf(program, largestOf(program));
+    const made = shape.ok ? generateObject(shape.value, spec) : shape;
+    if (!made.ok) throw new Error(made.error);
+    const count = made.value.parts.reduce((sum, part) => sum + part.points.length / 2, 0);
+    expect(Math.abs(count / (path!.length / 2) - 1)).toBeLessThan(0.03);
+  });
+
+  test.each([
+    ['slanted', 0],
+    ['slanted', 35],
+    ['square', 60],
+  ] as const)(
+    'a comb with %s rows, turned by %p°, is one fill: its narrow teeth are in it, and what lies between them is not',
+    (rowEnds, angle) => {
+      // Teeth 1.3 mm high with 0.45 mm between them: their rows are short, and lean as much as satin throws do.
+      const comb = [0, 0, 20, 0];
+      for (let k = 0; k < 5; k++) comb.push(20, 1.75 * k, 30, 1.75 * k, 30, 1.75 * k + 1.3, 20, 1.75 * k + 1.3);
+      comb.push(20, 12, 0, 12);
+      const turn = (angle * Math.PI) / 180;
+      const at = (x: number, y: number): [number, number] => [
+        x * Math.cos(turn) - y * Math.sin(turn),
+        x * Math.sin(turn) + y * Math.cos(turn),
+      ];
+      const ring = Float64Array.from(comb.flatMap((_, k) => (k % 2 === 0 ? at(comb[k]!, comb[k + 1]!) : [])));
+      const spec = { angle: angle + 90, spacing: 0.42, stitchLength: 4, offset: 0.3, rowEnds };
+      const program = programOf(generateFill([ring], spec), 0.1);
+      const fill = largestOf(program);
+      const rings = [fill.outline, ...fill.holes];
+      for (let k = 0; k < 5; k++) expect(containsPoint(rings, ...at(28.5, 1.75 * k + 0.65))).toBe(true);
+      for (let k = 0; k < 4; k++) expect(containsPoint(rings, ...at(26, 1.75 * k + 1.52))).toBe(false);
+      expect(Math.abs(fill.spacing! / 0.42 - 1)).toBeLessThan(0.02);
+      const own = Math.abs(signedArea(ring));
+      expect(Math.abs(rings.reduce((sum, r) => sum + signedArea(r), 0) / own - 1)).toBeLessThan(0.04);
+    },
+  );
 
   test('a fill without turns of its own has no shortest one', () => {
     const [path] = generateFill([ellipse], { angle: 15, spacing: 0.5, stitchLength: 4, offset: 0.3, rowEnds: 'slanted' });

@@ -2,7 +2,7 @@ import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
 import type { Program } from '../model/program.ts';
 import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
-import { type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
+import { END_STITCH, type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { readLean } from '../generate/leanLines.ts';
 import { splitStitch } from '../generate/splitStitch.ts';
 import type { RowSpan, StitchObject, UnderlayLayer } from './stitchObject.ts';
@@ -51,6 +51,8 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
   const steps = stepsOf(program, object.spans);
   const least = object.shortest ?? quantile(steps, SHORTEST_STEPS) - ROUNDING;
   if (least < SHORTEST || object.shortest !== undefined) seen.shortest = held(round(least, 100), 0.05, 1.5);
+  if (object.endStitch !== undefined && Math.abs(object.endStitch - END_STITCH) > USUAL_END)
+    seen.endStitch = held(round(object.endStitch, 100), 0, 3);
   if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
   const throws = object.kind === 'satin' ? throwsOf(program, object) : [];
   if (object.kind === 'satin') seen.splitLength = readSplitLength(throws);
@@ -131,6 +133,8 @@ function readEdgeStitch({ x, y }: Program, { spans }: StitchObject): { path: num
 
 /** On bends stitches are shorter than they were asked to be: so many of a run's are not. */
 const USUAL_STEPS = 0.85;
+/** Penetrations that come as near to the ends of rows as usual, give or take this (mm), are told as that. */
+const USUAL_END = 0.06;
 /** Only so many are shorter than they were meant to be. */
 const SHORTEST_STEPS = 0.03;
 const ROUNDING = 0.02;

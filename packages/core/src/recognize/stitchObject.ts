@@ -67,6 +67,8 @@ export interface StitchObject {
   readonly rowEnds?: 'square' | 'slanted';
   /** Of a fill whose turns below some length were left out, that length, mm. */
   readonly shortest?: number;
+  /** Of a fill whose rows have no penetrations nearer to their ends than some length, that length, mm; absent where too few tell. */
+  readonly endStitch?: number;
   /** How often a run goes over its path. */
   readonly passes?: number;
   /** Rings: the outline counter-clockwise, holes clockwise. Empty for runs. */

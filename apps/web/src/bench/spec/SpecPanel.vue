@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { bandsOf, type ObjectSpec, SHORTEST, SPEC_VALUES, type SpecKind } from '@isola/core';
+import { bandsOf, END_STITCH, type ObjectSpec, SHORTEST, SPEC_VALUES, type SpecKind } from '@isola/core';
 import { computed } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -58,7 +58,7 @@ async function attempt(act: () => Promise<boolean>): Promise<void> {
 }
 
 interface Row {
-  readonly name: 'spacing' | 'stitchLength' | 'angle' | 'pull' | 'splitLength' | 'width' | 'shortest';
+  readonly name: 'spacing' | 'stitchLength' | 'angle' | 'pull' | 'splitLength' | 'width' | 'shortest' | 'endStitch';
   readonly label: string;
   readonly unit: string;
   readonly min: number;
@@ -85,11 +85,15 @@ const rows = computed((): Row[] => {
     { name: 'pull', label: 'Compensation', unit: 'mm', min: 0, max: 0.8, step: 0.01 },
     { name: 'splitLength', label: 'Throws split above', unit: 'mm', min: 3, max: 12, step: 0.1 },
     { name: 'shortest', label: 'Shortest stitch', unit: 'mm', min: 0.1, max: 1, step: 0.01 },
+    { name: 'endStitch', label: 'Shortest at row ends', unit: 'mm', min: 0, max: 2, step: 0.05 },
     isLine && { name: 'width', label: kind === 'edge-stitch' ? 'Prongs reach' : 'Width', unit: 'mm', min: 0.6, max: 8, step: 0.1 },
   ];
   return all.filter((row): row is Row => row !== false && has(row.name));
 });
-const read = (of: ObjectSpec, name: Row['name']): number => (name === 'angle' ? axis(of.angle) : (of[name] ?? SHORTEST));
+const read = (of: ObjectSpec, name: Row['name']): number => {
+  if (name === 'angle') return axis(of.angle);
+  return of[name] ?? (name === 'endStitch' ? END_STITCH : SHORTEST);
+};
 
 const OFFSETS = [
   ['0.25', 'a quarter'],
