@@ -13,15 +13,18 @@ const scroller = useTemplateRef<InstanceType<typeof VVirtualScroll>>('scroller')
 
 const unsure = computed(() => objects.objects.filter((o) => o.role === 'cover' && (o.kind === 'other' || o.confidence < SURE)).length);
 const covers = computed(() => objects.objects.filter((o) => o.role === 'cover').length);
-watch(
-  () => objects.selected,
-  async (object) => {
-    const at = object === undefined ? -1 : objects.listed.indexOf(object);
-    if (at < 0) return;
-    await nextTick();
-    scroller.value?.scrollToIndex(Math.max(0, at - 2));
-  },
-);
+/** Height of a row, px. */
+const ROW = 52;
+
+/** What is selected is in sight, also when more comes to be listed before it; where it is already, nothing moves under the pointer. */
+watch([() => objects.selected, () => objects.listed], async ([object, listed]) => {
+  const at = object === undefined ? -1 : listed.indexOf(object);
+  if (at < 0) return;
+  await nextTick();
+  const view = scroller.value?.$el as HTMLElement | undefined;
+  if (view !== undefined && at * ROW >= view.scrollTop && (at + 1) * ROW <= view.scrollTop + view.clientHeight) return;
+  scroller.value?.scrollToIndex(Math.max(0, at - 2));
+});
 
 function pick(object: StitchObject): void {
   objects.select(object === objects.selected ? undefined : object);
@@ -58,7 +61,7 @@ function pick(object: StitchObject): void {
       </p>
       <ObjectFilters v-if="objects.objects.length > 0" />
     </header>
-    <v-virtual-scroll ref="scroller" class="rows" :items="[...objects.listed]" :item-height="52" item-key="id">
+    <v-virtual-scroll ref="scroller" class="rows" :items="[...objects.listed]" :item-height="ROW" item-key="id">
       <template #default="{ item }">
         <button
           type="button"
