@@ -89,6 +89,28 @@ describe('a trial of specs', () => {
     expect([...held.keys()]).toEqual([now.number]);
   });
 
+  test('that is dropped while it is sewn, or while it is measured, is over at once and leaves nothing behind', async () => {
+    const { trials, now, edit } = await onBench();
+    const sewing = trials.trySpecs('turned', edit({ angle: 70 }));
+    expect(trials.coming.value).toBeDefined();
+    trials.dropTrial();
+    expect(await sewing).toBeUndefined();
+    expect([trials.coming.value, trials.trial.value, trials.pictured.value]).toEqual([undefined, undefined, now]);
+
+    const measuring = trials.trySpecs('turned', edit({ angle: 80 }));
+    while (trials.pictured.value === now) await new Promise((resolve) => setTimeout(resolve, 1));
+    trials.dropTrial();
+    expect(await measuring).toBeUndefined();
+    expect([trials.trial.value, trials.pictured.value]).toEqual([undefined, now]);
+
+    // An engine that was stopped never answers.
+    const silent = { sewSpecs: () => new Promise(() => undefined) } as unknown as Remote<EngineApi>;
+    const stopped = createTrials(() => silent, shallowRef(now), ref(false));
+    const waiting = stopped.trySpecs('turned', edit({ angle: 70 }));
+    stopped.dropTrial();
+    expect(await waiting).toBeUndefined();
+  });
+
   test('with another thread is shown when it is measured, since all of the picture changes', async () => {
     const { trials, now, edit } = await onBench();
     const target = { ...defaultTarget(), thread: { ...defaultTarget().thread, weight: 30 } };

@@ -33,6 +33,13 @@ export function forget(shown: ShownDesign | undefined): void {
   if (shown !== undefined) void clothWorker().dropProgram(shown.number);
 }
 
+/** A promise that is kept when a trial is dropped. */
+function createDrop(): { readonly done: Promise<undefined>; readonly now: () => void } {
+  let now: () => void = () => undefined;
+  const done = new Promise<undefined>((resolve) => (now = () => resolve(undefined)));
+  return { done, now };
+}
+
 /** What is being tried on the design `now`: one trial at a time, its stitches on the cloth before its figures are there. */
 export function createTrials(
   engine: () => Remote<EngineApi> | undefined,
@@ -49,6 +56,8 @@ export function createTrials(
   /** What the cloth shows. */
   const pictured = computed(() => early.value ?? shown.value);
   let onPainted: (() => void) | undefined;
+  let drop = createDrop();
+  const unlessDropped = <T>(work: T): Promise<Awaited<T> | undefined> => Promise.race([work, drop.done]);
 
   async function tryRepairs(keys: readonly string[]): Promise<boolean> {
     isBusy.value = true;
@@ -73,17 +82,21 @@ export function createTrials(
     target?: Target,
     isOvertaken = () => false,
   ): Promise<string | undefined> {
+    const mine = drop;
     // With another thread or cloth all of the picture changes: it is shown when it is measured.
     const on = target === undefined ? now.value : undefined;
     const number = on === undefined ? undefined : nextProgramNumber();
     coming.value = number;
     try {
-      const sewn = await engine()?.sewSpecs(
-        name,
-        structuredClone([...edits]),
-        target && structuredClone(target),
-        on && { number: number!, from: on.number },
+      const sewn = await unlessDropped(
+        engine()?.sewSpecs(
+          name,
+          structuredClone([...edits]),
+          target && structuredClone(target),
+          on && { number: number!, from: on.number },
+        ),
       );
+      if (drop !== mine) return undefined;
       if (sewn === undefined || 'why' in sewn) {
         if (number !== undefined) void clothWorker().dropProgram(number);
         // The picture that stays may be one that was overtaken: what can be kept has to be what is shown.
@@ -92,9 +105,10 @@ export function createTrials(
       }
       if (on !== undefined) await showEarly({ ...on, number: number! });
     } finally {
-      coming.value = undefined;
+      if (coming.value === number) coming.value = undefined;
     }
-    return isOvertaken() || (await measureSewn()) ? undefined : NOT_KNOWN;
+    if (drop !== mine || isOvertaken() || (await measureSewn())) return undefined;
+    return drop === mine ? NOT_KNOWN : undefined;
   }
 
   /** Waits until the cloth shows stitches that are not measured yet, but not for long. */
@@ -104,12 +118,13 @@ export function createTrials(
     coming.value = undefined;
     if (painted === sewn.number) return;
     const isSeen = new Promise<void>((resolve) => (onPainted = resolve));
-    await Promise.race([isSeen, new Promise((resolve) => setTimeout(resolve, LONGEST_WAIT))]);
+    await unlessDropped(Promise.race([isSeen, new Promise<void>((resolve) => setTimeout(resolve, LONGEST_WAIT))]));
   }
 
   async function measureSewn(): Promise<boolean> {
-    const measured = await engine()?.measureSewn();
-    if (measured === undefined) return false;
+    const mine = drop;
+    const measured = await unlessDropped(engine()?.measureSewn());
+    if (measured === undefined || drop !== mine) return false;
     const [old, seen] = [trial.value?.shown, early.value];
     early.value = undefined;
     // What the cloth shows already keeps its number and its target, so that it is not drawn again.
@@ -126,7 +141,12 @@ export function createTrials(
     onPainted?.();
   }
 
+  /** What is being worked out is not wanted any more, whether it is ever done or not. */
   function dropTrial(): void {
+    drop.now();
+    drop = createDrop();
+    if (coming.value !== undefined) void clothWorker().dropProgram(coming.value);
+    coming.value = undefined;
     forget(early.value);
     forget(trial.value?.shown);
     early.value = undefined;

@@ -38,7 +38,7 @@ interface Channel {
 const programs = new Map<number, Known>();
 const channels = new Map<string, Channel>();
 /** Those who wait for a program that is coming, by its number. */
-const waiting = new Map<number, () => void>();
+const waiting = new Map<number, (() => void)[]>();
 /** Programs that were dropped before they were here. */
 const unwanted = new Set<number>();
 /** Counts what became known of programs later than their stitches: pictures from before are stale. */
@@ -49,7 +49,7 @@ const cloth: ClothWorkerApi = {
     if (unwanted.delete(number)) return Promise.resolve();
     const more = { strokes: undefined, cover: undefined, objects: undefined, sewn: undefined };
     programs.set(number, { program, extents: extentsOf(program), change, ...more });
-    waiting.get(number)?.();
+    endWaiting(number);
     return Promise.resolve();
   },
   setCover(number, map) {
@@ -67,7 +67,7 @@ const cloth: ClothWorkerApi = {
   },
   dropProgram(number) {
     if (!programs.delete(number)) unwanted.add(number);
-    waiting.get(number)?.();
+    endWaiting(number);
     return Promise.resolve();
   },
   serve(port) {
@@ -116,11 +116,13 @@ const cloth: ClothWorkerApi = {
 function arrival(number: number): Promise<void> {
   if (programs.has(number) || unwanted.has(number)) return Promise.resolve();
   return new Promise((resolve) => {
-    waiting.set(number, () => {
-      waiting.delete(number);
-      resolve();
-    });
+    waiting.set(number, [...(waiting.get(number) ?? []), resolve]);
   });
+}
+
+function endWaiting(number: number): void {
+  waiting.get(number)?.forEach((resolve) => resolve());
+  waiting.delete(number);
 }
 
 /** The pixels of a box of a picture. */
