@@ -63,9 +63,10 @@ export function asSectionOf(program: Program, piece: Piece, index: number, seed:
   return fill.spacing < IN_LATTICE * seed.fill.spacing ? makeSection(index, inLattice, fill) : undefined;
 }
 
-/** Of rows that lean by their own advance, as short ones with slanted ends do, so many at least are no farther off the way of the seed's rows. */
+/** Short rows with slanted ends lean by what they advance: this share of them goes no farther across than so many steps from row to row. */
 const MOST_LEANING = 0.85;
 const LEAN_STEP = 1.6;
+/** Fewer rows, or rows that run more all ways than this, are not told so. */
 const LEAST_LEANING = 4;
 const LEAST_EVEN = 0.7;
 

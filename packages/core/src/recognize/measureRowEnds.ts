@@ -1,0 +1,95 @@
+import type { Program } from '../model/program.ts';
+import type { FillGeometry } from './measureFill.ts';
+import type { RowSet } from './rows.ts';
+
+/** Fewer ends than this tell nothing. */
+const LEAST_ENDS = 5;
+/** By chance a stitch ends there, too, but not so often. */
+const TURN_SHARE = 0.45;
+/** A turn takes so much of the step from row to row. */
+const MOST_OF_STEP = 0.7;
+/** A row that begins with a turn has its first penetration this near to the edge, mm: half the way from the row before to the row after. */
+const AT_EDGE = 0.25;
+/** Nobody leaves out turns longer than this, mm; where rows' ends lie farther apart than this and so many steps, another section begins. */
+const LONGEST_LEFT_OUT = 0.8;
+const LONGEST_TURN = 1.2;
+const LONGEST_TURN_STEPS = 3;
+/** A shortest turn, or none, has to explain so many ends (and this share of them) more than rows without turns do. */
+const BETTER = 0.08;
+/** Two lengths that differ by less than this share of the ends in how many they explain part them about as well. */
+const ABOUT_AS_WELL = 0.03;
+
+/**
+ * How rows end, and the shortest turn that was sewn, mm: of rows that end square turns shorter than that were left out. Told by the length that the
+ * turn between each two rows has or would have: the shortest turn is where those without and those with one part best. `step` is the distance from
+ * row to row, mm; `across` gives how far across the rows a penetration lies, mm.
+ */
+export function endsOf(
+  { x, y }: Program,
+  { count, first, last, hasTurn }: RowSet,
+  step: number,
+  across: (row: number) => number,
+): Pick<FillGeometry, 'rowEnds' | 'shortest'> {
+  const ends: { length: number; isTurn: boolean }[] = [];
+  for (let r = 1; r + 1 < count; r++) {
+    const [a, b] = [last[r - 1]!, last[r + 1]!];
+    // A turn along a slanting edge leans toward a row so much that it was told as its first stitch, or as the last one of the row before.
+    const begin = hasTurn[r] ? first[r]! : first[r]! + 1;
+    const isFirst = Math.hypot(x[begin]! - (x[a]! + x[b]!) / 2, y[begin]! - (y[a]! + y[b]!) / 2) < AT_EDGE;
+    const whole = Math.hypot(x[b]! - x[a]!, y[b]! - y[a]!) / 2;
+    const isLast =
+      Math.abs(across(a) - across(a - 1)) > MOST_OF_STEP * step && Math.hypot(x[a]! - x[a - 1]!, y[a]! - y[a - 1]!) < 3 * whole;
+    const isTurn = hasTurn[r] === 1 || isFirst || isLast;
+    const length = hasTurn[r] || isFirst ? Math.hypot(x[begin]! - x[a]!, y[begin]! - y[a]!) : whole;
+    if (length < Math.max(LONGEST_TURN, LONGEST_TURN_STEPS * step)) ends.push({ length, isTurn });
+  }
+  ends.sort((p, q) => p.length - q.length);
+  const turns = ends.reduce((sum, end) => sum + (end.isTurn ? 1 : 0), 0);
+  if (ends.length < LEAST_ENDS) return { rowEnds: hasTurn.reduce((sum, has) => sum + has, 0) > count * TURN_SHARE ? 'square' : 'slanted' };
+  // How many ends are as they should be if turns were sewn from the k-th length on: those before it without, those from it on with one.
+  const right = [turns];
+  for (const [k, { length, isTurn }] of ends.entries()) {
+    if (length >= LONGEST_LEFT_OUT) break;
+    right.push(right[k]! + (isTurn ? -1 : 1));
+  }
+  const best = Math.max(...right);
+  if (best - (ends.length - turns) < Math.max(LEAST_ENDS, BETTER * ends.length)) return { rowEnds: 'slanted' };
+  if (best === turns) return { rowEnds: 'square' };
+  // Of lengths that part them about as well as the best does, that with as many ends below it as have no turn: so many are left out again.
+  const left = right.reduce((count, _, k) => count + (k > 0 && !ends[k - 1]!.isTurn ? 1 : 0), 0);
+  let at = right.indexOf(best);
+  for (let k = 1; k < right.length; k++)
+    if (right[k]! >= best - ABOUT_AS_WELL * ends.length && Math.abs(k - left) < Math.abs(at - left)) at = k;
+  const shortest = (ends[at - 1]!.length + (ends[at]?.length ?? ends[at - 1]!.length)) / 2;
+  return { rowEnds: 'square', shortest };
+}
+
+/** Fewer rows with penetrations inside them than this do not tell how near to their ends these come. */
+const LEAST_INNER = 24;
+/** The last stitch of a row lies on its line, give or take this share of a step: others lead to the next row. */
+const ON_LINE = 0.4;
+/** Shares of the lengths of last stitches. */
+const NEAREST = 0.03;
+const NEAR = 0.15;
+
+/**
+ * How near to the ends of rows penetrations come inside them, mm. The grid meets the ends anywhere, so that the lengths of last stitches are spread
+ * evenly from the shortest on: it is where two low ones of them, at known shares, point to.
+ */
+export function measureEndStitch(
+  rows: RowSet,
+  step: number,
+  along: (row: number) => number,
+  across: (row: number) => number,
+): number | undefined {
+  const lengths: number[] = [];
+  for (let r = 0; r < rows.count; r++) {
+    const end = rows.last[r]!;
+    if (end - rows.first[r]! < 2 || Math.abs(across(end) - across(end - 1)) > ON_LINE * step) continue;
+    lengths.push(Math.abs(along(end) - along(end - 1)));
+  }
+  if (lengths.length < LEAST_INNER) return undefined;
+  const sorted = Float64Array.from(lengths).sort();
+  const [low, high] = [sorted[Math.floor(NEAREST * sorted.length)]!, sorted[Math.floor(NEAR * sorted.length)]!];
+  return Math.max(0, low - ((high - low) * NEAREST) / (NEAR - NEAREST));
+}
