@@ -25,7 +25,7 @@ const BETWEEN = 150;
 const BETWEEN_SHARE = 0.35;
 /** Travel between sections stays in the fill, or as near to it as this (mm), for this share of its penetrations. */
 const INSIDE = 0.7;
-const BESIDE = 1.2;
+const BESIDE = 2;
 /** What carries over from one shape to the next takes fewer stitches than this; travel inside a shape takes more. */
 const LEAST_WALK = 4;
 
