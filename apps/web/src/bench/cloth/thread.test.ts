@@ -50,11 +50,12 @@ describe('a stitch', () => {
       fc.property(stitch, thick, (line, width) => {
         const raster = rasterOf();
         layStitch(raster, { palette: paletteOf('#aa3322'), look: lookOf(width, 10) }, OWN, ...line);
+        // The edge is taken as straight: that is off by a tenth at most. Thin thread is painted along its way only: at its round ends by a third.
+        const allowed = width < 1.8 ? 0.36 : 0.13;
         for (let y = 0; y < HEIGHT; y++) {
           for (let x = 0; x < WIDTH; x++) {
             const share = coveredShare(x, y, line, width / 2);
-            // The edge is taken as straight and square to the pixel: at a slant, or at a round end, that is off by up to a fifth.
-            if (Math.abs(alphaAt(raster, x, y) / 255 - share) > 0.22)
+            if (Math.abs(alphaAt(raster, x, y) / 255 - share) > allowed)
               throw new Error(`${x}, ${y}: ${alphaAt(raster, x, y) / 255}, not ${share}`);
           }
         }
