@@ -46,7 +46,9 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, end
   if (!shape.ok) return [];
   const step = spec.spacing / 2;
   const turns = spec.angleLines !== undefined && spec.angleLines.length >= 2;
-  const lines = turns ? turningLines(shape.value.rings, spec.angleLines, step) : parallelLines(shape.value.rings, spec.angle, step);
+  const lines = turns
+    ? turningLines(shape.value.rings, spec.angleLines, step)
+    : parallelLines(shape.value.rings, spec.angle, step, spec.origin);
   const spans = cutSpans(shape.value.rings, lines);
   if (spans.count === 0) return [];
   if (turns) shortenCrowded(spans, step);
@@ -54,7 +56,7 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, end
   const ways =
     !turns && step <= FINE_STEP
       ? spans
-      : cutSpans(shape.value.rings, parallelLines(shape.value.rings, spec.angle, Math.min(step, FINE_STEP)));
+      : cutSpans(shape.value.rings, parallelLines(shape.value.rings, spec.angle, Math.min(step, FINE_STEP), spec.origin));
   const isOpen = spec.spacing >= OPEN_SPACING;
   const edges = isOpen ? offsetRings(shape.value.rings, -EDGE_INSET).map((ring) => densify(ring)) : [];
   return ways.count === 0 ? [] : new FillSewing(spans, ways, edges, spec, ends).sew();

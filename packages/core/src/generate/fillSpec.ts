@@ -16,6 +16,8 @@ export interface FillSpec {
    * rows are so near that a stitch between them would be tiny.
    */
   readonly rowEnds?: 'square' | 'slanted';
+  /** A place that a row's line runs through, with a penetration of the grid there; left out, all shapes share one grid. */
+  readonly origin?: readonly [x: number, y: number];
   /** A penetration of the grid nearer to a row's end than this is left out, mm. */
   readonly endStitch?: number;
   /** How far rows reach beyond the outline at either end, mm. */

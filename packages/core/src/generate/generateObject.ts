@@ -124,12 +124,12 @@ function knownLayer(rings: readonly Float64Array[], layer: UnderlaySpec, spec: O
 }
 
 function coverOfArea(rings: readonly Float64Array[], spec: ObjectSpec, ends: FillEnds): Float64Array[] {
-  const { kind, spacing, stitchLength, angle, angleLines, offset, rowEnds, endStitch = END_STITCH, pull } = spec;
+  const { kind, spacing, stitchLength, angle, angleLines, offset, origin, rowEnds, endStitch = END_STITCH, pull } = spec;
   if (kind === 'contour') return generateContour(rings, { spacing, stitchLength, pull }, ends.from);
   if (kind === 'meander') return generateMeander(rings, { spacing, stitchLength }, ends.from);
   return generateFill(
     rings,
-    { spacing, angle, angleLines, stitchLength: Math.min(stitchLength, LONGEST_STITCH), offset, rowEnds, endStitch, pull },
+    { spacing, angle, angleLines, stitchLength: Math.min(stitchLength, LONGEST_STITCH), offset, origin, rowEnds, endStitch, pull },
     ends,
   );
 }

@@ -67,10 +67,16 @@ export function readLean(column: Column, throws: readonly AngleLine[], tolerance
     open.push([from, worst], [worst, to]);
   }
   if (stays.length > MOST_READ) return [];
-  return stays
-    .sort((p, q) => p - q)
-    .map((k) => thousandths([...pointAt(column.left, places[k]![0] / lengthA), ...pointAt(column.right, places[k]![1] / lengthB)]));
+  const shares = stays.sort((p, q) => p - q).map((k) => [places[k]![0] / lengthA, places[k]![1] / lengthB] as const);
+  const lines = shares.map(([a, b]) => thousandths([...pointAt(column.left, a), ...pointAt(column.right, b)]));
+  // Where an edge comes back to a line, the line says something else than was read.
+  const { rungs } = rungsOf(column, lines);
+  const isSaid = rungs.length === shares.length && rungs.every(([a, b], n) => Math.hypot(a - shares[n]![0], b - shares[n]![1]) < SAID);
+  return isSaid ? lines : [];
 }
+
+/** A line means the places on both edges that it was read from where it meets these to within this share of the edges. */
+const SAID = 0.02;
 
 /** Throws that would need more angle lines than this lean for reasons of their own: by chance, or cut by something else. */
 const MOST_READ = 3;
@@ -107,12 +113,19 @@ function walkedOf(path: Float64Array): Float64Array {
   return walked;
 }
 
-/** The share of an edge where a line, taken on beyond its ends, crosses it nearest to its middle; else the share of its point nearest to the line. */
+/** So much of a line's length beyond its ends still counts as on it. */
+const AT_END = 0.05;
+
+/**
+ * The share of an edge where a line crosses it, nearest to its middle where it does more than once; where only the line taken on beyond its ends
+ * does, the share nearest to these; else that of the edge's point nearest to the line.
+ */
 function shareAt(path: Float64Array, [x0, y0, x1, y1]: AngleLine): number {
   const walked = walkedOf(path);
   const total = walked[walked.length - 1]!;
   if (!(total > 0)) return 0;
   const [mx, my] = [(x0 + x1) / 2, (y0 + y1) / 2];
+  const reach = (0.5 + AT_END) * Math.hypot(x1 - x0, y1 - y0);
   const sideOf = (k: number): number => (x1 - x0) * (path[k * 2 + 1]! - y0) - (y1 - y0) * (path[k * 2]! - x0);
   let [best, least] = [0, Infinity];
   let [nearest, nearestOff] = [0, Infinity];
@@ -124,7 +137,9 @@ function shareAt(path: Float64Array, [x0, y0, x1, y1]: AngleLine): number {
     if (before > 0 === here > 0 || before === here) continue;
     const t = before / (before - here);
     const [x, y] = [path[k * 2 - 2]! + t * (path[k * 2]! - path[k * 2 - 2]!), path[k * 2 - 1]! + t * (path[k * 2 + 1]! - path[k * 2 - 1]!)];
-    const d = Math.hypot(x - mx, y - my);
+    const fromMiddle = Math.hypot(x - mx, y - my);
+    // Whatever lies beyond the ends comes after all that does not.
+    const d = fromMiddle + (fromMiddle > reach ? reach : 0);
     if (d < least) [least, best] = [d, walked[k - 1]! + t * (walked[k]! - walked[k - 1]!)];
   }
   return (least < Infinity ? best : nearest) / total;

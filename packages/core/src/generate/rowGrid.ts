@@ -11,11 +11,22 @@ export function isSquare(turn: number, { rowEnds, stitchLength }: FillSpec): boo
   return rowEnds === 'square' || turn > stitchLength;
 }
 
-/** By how much of a stitch a line's grid is shifted: on parallel lines by their place on the cloth, so that neighbouring shapes agree. */
-export function shiftOf(lines: RowLines, line: number, { offset, spacing }: FillSpec): number {
-  const across = lines.y[line]! * lines.dx[line]! - lines.x[line]! * lines.dy[line]!;
-  const isTurning = Math.abs(lines.dx[line]! - lines.dx[0]!) > 1e-12;
-  const index = isTurning ? line : Math.round((across * 2) / spacing - 0.5);
+/**
+ * By how much of a stitch a line's grid is shifted: on parallel lines by how many rows it lies from the spec's origin, or from the middle of the
+ * cloth, so that neighbouring shapes agree.
+ */
+export function shiftOf(lines: RowLines, line: number, { offset, spacing, stitchLength, origin }: FillSpec): number {
+  const [dx, dy] = [lines.dx[line]!, lines.dy[line]!];
+  const isTurning = Math.abs(dx - lines.dx[0]!) > 1e-12;
+  const step = spacing / 2;
+  const across = lines.y[line]! * dx - lines.x[line]! * dy;
+  const from = origin === undefined ? step / 2 : origin[1] * dx - origin[0] * dy;
+  const index = isTurning ? line : Math.round((across - from) / step);
   if (offset === 'random') return hashed(index);
-  return (((index * offset) % 1) + 1) % 1;
+  const along = origin === undefined || isTurning ? 0 : (origin[0] * dx + origin[1] * dy) / stitchLength;
+  return mod1(index * offset + along);
+}
+
+function mod1(value: number): number {
+  return ((value % 1) + 1) % 1;
 }

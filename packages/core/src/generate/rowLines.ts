@@ -14,12 +14,18 @@ export interface RowLines {
 export type AngleLine = readonly [x0: number, y0: number, x1: number, y1: number];
 
 /**
- * Parallel lines at `angle` degrees, `step` mm apart, wherever they may meet the rings. They lie on a grid of their own, half a step from the
- * origin, so that rows seldom run exactly along an edge and neighbouring shapes share their rows.
+ * Parallel lines at `angle` degrees, `step` mm apart, wherever they may meet the rings. They lie on a grid through `origin`, or on one that all shapes share,
+ * half a step from the middle of the cloth, so that rows seldom run exactly along an edge.
  */
-export function parallelLines(rings: readonly Float64Array[], angle: number, step: number): RowLines {
+export function parallelLines(
+  rings: readonly Float64Array[],
+  angle: number,
+  step: number,
+  origin?: readonly [x: number, y: number],
+): RowLines {
   const turn = (angle * Math.PI) / 180;
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const at = origin === undefined ? step / 2 : origin[1] * c - origin[0] * s;
   let low = Infinity;
   let high = -Infinity;
   for (const ring of rings) {
@@ -29,11 +35,11 @@ export function parallelLines(rings: readonly Float64Array[], angle: number, ste
       high = Math.max(high, v);
     }
   }
-  const first = Math.ceil(low / step - 0.5);
-  const count = Number.isFinite(low) ? Math.max(0, Math.ceil(high / step - 0.5) - first) : 0;
+  const first = Math.ceil((low - at) / step);
+  const count = Number.isFinite(low) ? Math.max(0, Math.ceil((high - at) / step) - first) : 0;
   const lines = emptyLines(count);
   for (let k = 0; k < count; k++) {
-    const v = (first + k + 0.5) * step;
+    const v = (first + k) * step + at;
     lines.x[k] = -v * s;
     lines.y[k] = v * c;
     lines.dx[k] = c;

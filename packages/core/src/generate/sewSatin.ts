@@ -61,11 +61,8 @@ export function sewSatin(column: Column, spec: ObjectSpec, { from, to }: FillEnd
   const out = new Collector(spec.shortest);
   const ring = ringOfColumn(column);
   const walk = createWalk([ring]);
-  // Ends by number: 0 where the rails start.
-  const nearer = (p: { x: number; y: number } | undefined): 0 | 1 | undefined =>
-    p === undefined ? undefined : distanceToEnd(column, 1, p) < distanceToEnd(column, 0, p) ? 1 : 0;
-  const wanted = nearer(to);
-  let at: 0 | 1 = nearer(from) ?? 0;
+  const [start, wanted] = chooseEnds(column, spec, from, to);
+  let at = start;
   if (from !== undefined && distanceToEnd(column, at, from) < MEETS + widthAt(column, at))
     out.add('travel', Float64Array.of(from.x, from.y), walk);
   const facing = (): Column => (at === 0 ? column : { left: turned(column.right), right: turned(column.left) });
@@ -101,10 +98,42 @@ export function sewSatin(column: Column, spec: ObjectSpec, { from, to }: FillEnd
   return succeed({ parts: out.parts, notes });
 }
 
+/**
+ * The ends, by number (0 where the rails start), that a column is sewn from and to: those nearest to the ways in and out, and where both lie near
+ * one end, or the column comes back to itself, rather those for which no run has to go back down the middle.
+ */
+function chooseEnds(
+  column: Column,
+  spec: ObjectSpec,
+  from: Place | undefined,
+  to: Place | undefined,
+): [start: 0 | 1, wanted: 0 | 1 | undefined] {
+  const turns = spec.underlay.filter(({ kind }) => kind === 'center-run' || kind === 'zigzag').length % 2;
+  const off = (end: 0 | 1, place: Place | undefined): number => (place === undefined ? 0 : distanceToEnd(column, end, place));
+  let best: [0 | 1, 0 | 1] = [0, 1];
+  let least = Infinity;
+  for (const start of [0, 1] as const) {
+    for (const end of [0, 1] as const) {
+      const goesBack = to !== undefined && (start + turns + 1) % 2 !== end;
+      const cost = off(start, from) + off(end, to) + (goesBack ? BACK_OF_WIDTH * widthAt(column, end) : 0);
+      if (cost < least) [least, best] = [cost, [start, end]];
+    }
+  }
+  return [best[0], to === undefined ? undefined : best[1]];
+}
+
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** A run back down the middle is worth as much as so many widths of the column between its ends and the ways in and out. */
+const BACK_OF_WIDTH = 0.5;
+
 /** A way in this near to a column's end (mm) is where the needle starts. */
 const MEETS = 2;
 
-function distanceToEnd({ left, right }: Column, end: 0 | 1, { x, y }: { x: number; y: number }): number {
+function distanceToEnd({ left, right }: Column, end: 0 | 1, { x, y }: Place): number {
   const [l, r] = end === 0 ? [0, 0] : [left.length - 2, right.length - 2];
   return Math.hypot((left[l]! + right[r]!) / 2 - x, (left[l + 1]! + right[r + 1]!) / 2 - y);
 }

@@ -34,6 +34,8 @@ export const ObjectSpec = z.object({
   angleLines: z.array(z.tuple([Coordinate, Coordinate, Coordinate, Coordinate])).max(40),
   /** By how much of a stitch neighbouring rows of a fill are shifted. */
   offset: z.union([z.number().min(0).max(1), z.literal('random')]),
+  /** A place that a fill's row runs through, with a penetration there; where nothing is said all fills share one grid. */
+  origin: z.tuple([Coordinate, Coordinate]).optional(),
   /** Whether a stitch of its own leads from a fill's row to the next, or the row before slants into it. */
   rowEnds: z.enum(['square', 'slanted']),
   /** How often a run goes over its line. */
@@ -81,7 +83,20 @@ export const USUAL_SPEC: ObjectSpec = {
 export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[]>> = {
   run: ['stitchLength', 'passes', 'tie'],
   satin: ['spacing', 'angleLines', 'pull', 'splitLength', 'width', 'shortest', 'underlay', 'tie'],
-  fill: ['spacing', 'stitchLength', 'angle', 'angleLines', 'offset', 'rowEnds', 'pull', 'shortest', 'endStitch', 'underlay', 'tie'],
+  fill: [
+    'spacing',
+    'stitchLength',
+    'angle',
+    'angleLines',
+    'offset',
+    'origin',
+    'rowEnds',
+    'pull',
+    'shortest',
+    'endStitch',
+    'underlay',
+    'tie',
+  ],
   contour: ['spacing', 'stitchLength', 'pull', 'underlay', 'tie'],
   meander: ['spacing', 'stitchLength', 'underlay', 'tie'],
   'edge-stitch': ['spacing', 'width', 'tie'],

@@ -9,7 +9,7 @@ const change = (at: number, removed: number, inserted: number) => ({ at, removed
 
 const SPEC: ObjectSpec = {
   ...{ kind: 'fill', spacing: 0.4, stitchLength: 4, angle: 0, angleLines: [], offset: 0.3, rowEnds: 'slanted', passes: 1, pull: 0 },
-  ...{ width: 2, splitLength: 7, shortest: 0.36, endStitch: 0.9, underlay: [], tie: 'to-and-fro' },
+  ...{ width: 2, splitLength: 7, shortest: 0.36, endStitch: 0.9, origin: [0, 0], underlay: [], tie: 'to-and-fro' },
 };
 
 const object: RebuiltObject = {

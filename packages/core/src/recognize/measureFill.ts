@@ -1,5 +1,7 @@
 import { areaOfRing, closeGaps } from '../geometry/region.ts';
-import type { Program } from '../model/program.ts';
+import { type Program, STITCH } from '../model/program.ts';
+import { agree } from './agree.ts';
+import { hangsTogether, outlineOfRows, type Way } from './outlineRows.ts';
 import { endsOf, measureEndStitch } from './measureRowEnds.ts';
 import { median, type RowSet } from './rows.ts';
 
@@ -29,7 +31,8 @@ const SECTION_STEP = 2.2;
  */
 export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const { x, y } = program;
-  const turn = (rows.angle * Math.PI) / 180;
+  const angle = refineAngle(program, rows);
+  const turn = (angle * Math.PI) / 180;
   const c = Math.cos(turn);
   const s = Math.sin(turn);
   const along = (row: number): number => x[row]! * c + y[row]! * s;
@@ -60,14 +63,14 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const step = usualStep(v);
   const sections = cutSections(v, low, high, step);
   const spacing = 2 * measurePitch(v, sections, step);
-  const rings = sections.map(([a, b]) => sectionRing({ v, low, high, lowAt, highAt }, a, b, spacing / 4));
-  const joined = rings.length === 1 ? [counterClockwise(rings[0]!)] : joinOutlines(rings, spacing);
+  const joined =
+    outlineOnGrid(program, rows, v, spacing / 2, along, across) ?? joinSections({ v, low, high, lowAt, highAt }, sections, spacing);
   const area = joined.map((ring) => turnBack(ring, c, s));
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
   const { stitchLength, offset } = measureGrid(rows, v, step, along);
   const endStitch = measureEndStitch(rows, step, along, across);
   return {
-    angle: rows.angle,
+    angle,
     spacing,
     stitchLength,
     offset,
@@ -76,6 +79,57 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
     outline,
     holes: area.filter((ring) => areaOfRing(ring) < 0),
   };
+}
+
+/** Rows keep to the lines of a grid where they agree so much about where it lies. */
+const ON_GRID = 0.6;
+/** Between two rows there are no more stitches than this that are ways, or rows too short to be told. */
+const MOST_BETWEEN = 40;
+
+/** The area of rows by the lines that they lie on; none where they keep to no grid or their area falls apart. */
+function outlineOnGrid(
+  { command }: Program,
+  { count, first, last }: RowSet,
+  v: Float64Array,
+  step: number,
+  along: (row: number) => number,
+  across: (row: number) => number,
+): Float64Array[] | undefined {
+  const middle = median(v);
+  const lengths = Array.from(v, (_, r) => Math.abs(along(last[r]!) - along(first[r]!)));
+  const { agreement, phase } = agree([...v], lengths, (at) => (at - middle) / step);
+  if (!(agreement >= ON_GRID)) return undefined;
+  const from = middle + phase * step;
+  const isThrough = (a: number, b: number): boolean => {
+    if (b < a || b - a > MOST_BETWEEN) return false;
+    for (let i = a + 1; i <= b; i++) if (command[i] !== STITCH) return false;
+    return true;
+  };
+  const ways: Way[] = [];
+  for (let r = 0; r < count;) {
+    const start = r;
+    while (r + 1 < count && isThrough(last[r]!, first[r + 1]!)) r++;
+    const rows = Array.from({ length: last[r]! - first[start]! + 1 }, (_, k) => first[start]! + k);
+    ways.push({ u: Float64Array.from(rows, along), v: Float64Array.from(rows, across) });
+    r++;
+  }
+  const area = outlineOfRows(ways, { step, lineAt: (at) => Math.round((at - from) / step), heightOf: (line) => from + line * step });
+  return area.length > 0 && hangsTogether(area, LARGE_PART) ? area : undefined;
+}
+
+/** Where rows lie across, from where to where along, and how far across their ends lie, mm. */
+interface RowPlaces {
+  readonly v: Float64Array;
+  readonly low: Float64Array;
+  readonly high: Float64Array;
+  readonly lowAt: Float64Array;
+  readonly highAt: Float64Array;
+}
+
+/** The area of rows that keep to no grid, by the sections that they form. */
+function joinSections(places: RowPlaces, sections: readonly [number, number][], spacing: number): Float64Array[] {
+  const rings = sections.map(([a, b]) => sectionRing(places, a, b, spacing / 4));
+  return rings.length === 1 ? [counterClockwise(rings[0]!)] : joinOutlines(rings, spacing);
 }
 
 /**
@@ -105,6 +159,35 @@ const ALONG_REACH = 0.1;
 
 function mean(values: readonly number[]): number {
   return values.reduce((sum, value) => sum + value, 0) / values.length;
+}
+
+/** Stitches of a row lie on its line where they lean from it by no more than this, degrees, as the line is known better and better. */
+const LEANING = [6, 3, 2];
+/** So many stitches tell an angle. */
+const LEAST_STITCHES = 8;
+
+/** The axis of stitches that lie on their rows' lines, degrees; that of whole rows leans where their first stitches lead there from the row before. */
+function refineAngle({ x, y }: Program, rows: RowSet): number {
+  let { angle } = rows;
+  for (const leaning of LEANING) {
+    const turn = (angle * Math.PI) / 180;
+    const [c, s, most] = [Math.cos(turn), Math.sin(turn), Math.tan((leaning * Math.PI) / 180)];
+    let [along, across, count] = [0, 0, 0];
+    for (let r = 0; r < rows.count; r++) {
+      for (let i = rows.hasTurn[r] ? rows.first[r]! : rows.first[r]! + 1; i < rows.last[r]!; i++) {
+        const [dx, dy] = [x[i + 1]! - x[i]!, y[i + 1]! - y[i]!];
+        const [du, dv] = [dx * c + dy * s, dy * c - dx * s];
+        if (Math.abs(dv) > most * Math.abs(du)) continue;
+        // Longer ones are surer by as much as they are longer.
+        along += du * du;
+        across += dv * du;
+        count++;
+      }
+    }
+    if (count < LEAST_STITCHES) return angle;
+    angle = (angle + (Math.atan2(across, along) * 180) / Math.PI + 180) % 180;
+  }
+  return angle;
 }
 
 /** The usual distance from row to row, mm. */
@@ -159,15 +242,6 @@ function measurePitch(v: Float64Array, sections: readonly [number, number][], st
     if (pitches.length >= 3) return median(pitches);
   }
   return step;
-}
-
-/** Where rows lie across, from where to where along, and how far across their ends lie, mm. */
-interface RowPlaces {
-  readonly v: Float64Array;
-  readonly low: Float64Array;
-  readonly high: Float64Array;
-  readonly lowAt: Float64Array;
-  readonly highAt: Float64Array;
 }
 
 /** The ring around rows a…b, reaching half the way to the next row beyond the first and the last; its sides go on there as they came. */

@@ -12,10 +12,11 @@ const MOST_OF_STEP = 0.7;
 const AT_EDGE = 0.25;
 /** Nobody leaves out turns longer than this, mm; where rows' ends lie farther apart than this and so many steps, another section begins. */
 const LONGEST_LEFT_OUT = 0.8;
-const LONGEST_TURN = 1.2;
+const LONGEST_TURN = 1.6;
 const LONGEST_TURN_STEPS = 3;
+const LEAST_OF_STEP = 0.85;
 /** A shortest turn, or none, has to explain so many ends (and this share of them) more than rows without turns do. */
-const BETTER = 0.08;
+const BETTER = 0.03;
 /** Two lengths that differ by less than this share of the ends in how many they explain part them about as well. */
 const ABOUT_AS_WELL = 0.03;
 
@@ -41,7 +42,8 @@ export function endsOf(
       Math.abs(across(a) - across(a - 1)) > MOST_OF_STEP * step && Math.hypot(x[a]! - x[a - 1]!, y[a]! - y[a - 1]!) < 3 * whole;
     const isTurn = hasTurn[r] === 1 || isFirst || isLast;
     const length = hasTurn[r] || isFirst ? Math.hypot(x[begin]! - x[a]!, y[begin]! - y[a]!) : whole;
-    if (length < Math.max(LONGEST_TURN, LONGEST_TURN_STEPS * step)) ends.push({ length, isTurn });
+    // Shorter than from row to row no turn is: two rows were told as one, or one as two.
+    if (length > LEAST_OF_STEP * step && length < Math.max(LONGEST_TURN, LONGEST_TURN_STEPS * step)) ends.push({ length, isTurn });
   }
   ends.sort((p, q) => p.length - q.length);
   const turns = ends.reduce((sum, end) => sum + (end.isTurn ? 1 : 0), 0);

@@ -10,8 +10,9 @@ export interface SatinGeometry {
   readonly outline: Float64Array;
 }
 
-/** A pitch is measured over twice so many penetrations of one edge, so that rounding to 0.1 mm hardly moves it. */
+/** A pitch is measured over twice so many penetrations of one edge, so that rounding to 0.1 mm hardly moves it, but over no longer a way, mm. */
 const HALF_SPAN = 3;
+const HALF_WAY = 1.5;
 /** An edge that turns by more than this (radians) between the two halves has a corner there, and is no arc. */
 const MOST_TURN = 1.2;
 /** A penetration that lies farther inside its edge than this share of the width was drawn in where the edge is crowded. */
@@ -31,7 +32,7 @@ export function measureSatin({ x, y }: Program, rows: RowSet): SatinGeometry {
     append(isLeftFirst ? left : right, x[a]!, y[a]!);
     append(isLeftFirst ? right : left, x[b]!, y[b]!);
   }
-  const spacing = Math.max(pitchOf(left), pitchOf(right));
+  const spacing = outerPitch(pitchesOf(left), pitchesOf(right));
   const steps: number[] = [];
   for (let r = 0; r < rows.count; r++)
     for (let i = rows.first[r]! + 1; i <= rows.last[r]!; i++) steps.push(Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!));
@@ -69,11 +70,32 @@ function distanceToLast(edge: readonly number[], px: number, py: number): number
   return edge.length === 0 ? 0 : Math.hypot(edge[edge.length - 2]! - px, edge[edge.length - 1]! - py);
 }
 
-/** The usual distance of successive penetrations along an edge, mm: over several, as an arc where the edge bends. */
-function pitchOf(edge: readonly number[]): number {
+/** Over so many penetrations it is told which edge is the outer one. */
+const BEND = 12;
+
+/** The usual pitch along the edge that is the outer one where it is, mm: a column that bends to and fro changes sides. */
+function outerPitch(left: readonly number[], right: readonly number[]): number {
+  const outer: number[] = [];
+  const count = Math.max(left.length, right.length);
+  const parts = Math.max(1, Math.round(count / BEND));
+  for (let n = 0; n < parts; n++) {
+    const [a, b] = [left, right].map((edge) =>
+      edge.slice(Math.floor((n * edge.length) / parts), Math.floor(((n + 1) * edge.length) / parts)),
+    );
+    outer.push(...(median(a!) >= median(b!) || b!.length === 0 ? a! : b!));
+  }
+  return outer.length === 0 ? 0 : median(outer);
+}
+
+/** Distances of successive penetrations along an edge, mm: over several, as an arc where the edge bends. */
+function pitchesOf(edge: readonly number[]): number[] {
   const points = edge.length / 2;
-  const half = Math.min(HALF_SPAN, (points - 1) >> 1);
-  if (half === 0) return points < 2 ? 0 : Math.hypot(edge[2]! - edge[0]!, edge[3]! - edge[1]!);
+  const steps = Array.from({ length: Math.max(0, points - 1) }, (_, k) =>
+    Math.hypot(edge[k * 2 + 2]! - edge[k * 2]!, edge[k * 2 + 3]! - edge[k * 2 + 1]!),
+  );
+  const wanted = points < 2 ? 1 : Math.max(1, Math.min(HALF_SPAN, Math.round(HALF_WAY / Math.max(0.05, median(steps)))));
+  const half = Math.min(wanted, (points - 1) >> 1);
+  if (half === 0) return steps;
   const pitches: number[] = [];
   for (let k = 0; k + 2 * half < points; k++) {
     const [a, m, b] = [k * 2, (k + half) * 2, (k + 2 * half) * 2];
@@ -84,7 +106,7 @@ function pitchOf(edge: readonly number[]): number {
     const turn = Math.min(MOST_TURN, Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)));
     pitches.push(((turn > 1e-3 ? turn / Math.sin(turn) : 1) * chord) / (2 * half));
   }
-  return median(pitches);
+  return pitches;
 }
 
 /** The edge without the penetrations that were drawn in from it. */

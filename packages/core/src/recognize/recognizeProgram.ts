@@ -7,6 +7,7 @@ import { applyDecisions, type ObjectDecision } from './decisions.ts';
 import { findApplique } from './findApplique.ts';
 import { namePatterns } from './findPattern.ts';
 import { findRoles } from './findRoles.ts';
+import { growRows } from './growRows.ts';
 import { joinColumns } from './joinColumns.ts';
 import { joinSections } from './joinSections.ts';
 import { cutAroundKnown } from './knownPieces.ts';
@@ -55,7 +56,7 @@ export function recognizeProgram(program: Program, { decisions = [], rebuilt = [
     });
   });
   progress?.(CUT_SHARE, 'joining sections');
-  const joined = joinSections(program, joinColumns(program, pieces));
+  const joined = growRows(program, joinSections(program, joinColumns(program, pieces)));
   progress?.(JOIN_SHARE, 'telling underlay, travel and cover');
   const placed = findApplique(program, namePatterns(program, findRoles(program, joined)));
   progress?.(ROLE_SHARE, 'naming');

@@ -3,8 +3,12 @@ import type { Program } from '../model/program.ts';
 import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import { END_STITCH, type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
-import { readLean } from '../generate/leanLines.ts';
+import { lengthOfPath } from '../geometry/path.ts';
+import { type Column, middleOf } from '../generate/columns.ts';
+import { readLean, rungsOf } from '../generate/leanLines.ts';
+import { generateSatin, type SatinSpec } from '../generate/satin.ts';
 import { splitStitch } from '../generate/splitStitch.ts';
+import { type FillGrid, readGrid } from './readGrid.ts';
 import type { RowSpan, StitchObject, UnderlayLayer } from './stitchObject.ts';
 
 /**
@@ -29,14 +33,16 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
     if (layer.kind === 'zigzag' && isBack(program, last, layer)) return [...all, layer];
     return layer.last - layer.first > last.last - last.first ? [...all.slice(0, -1), layer] : all;
   }, []);
-  const underlay = layers.map(({ kind, spacing, angle, first, last }): UnderlaySpec => ({
-    kind,
-    ...(kind === 'zigzag'
-      ? {}
-      : { stitchLength: held(round(quantile(stepsOf(program, [{ first: first + 1, last }]), USUAL_STEPS), 100), 1, 7) }),
-    ...(spacing === undefined ? {} : { spacing: held(round(spacing, 100), 0.5, 20) }),
-    ...(angle === undefined ? {} : { angle: round(angle, 10) }),
-  }));
+  const underlay = layers
+    .flatMap((layer) => runsOf(program, object, layer))
+    .map(({ kind, spacing, angle, first, last }): UnderlaySpec => ({
+      kind,
+      ...(kind === 'zigzag'
+        ? {}
+        : { stitchLength: held(round(quantile(stepsOf(program, [{ first: first + 1, last }]), USUAL_STEPS), 100), 1, 7) }),
+      ...(spacing === undefined ? {} : { spacing: held(round(spacing, 100), 0.5, 20) }),
+      ...(angle === undefined ? {} : { angle: round(angle, 10) }),
+    }));
   const seen: { -readonly [K in keyof ObjectSpec]: ObjectSpec[K] } = {
     ...USUAL_SPEC,
     spacing: held(round(object.spacing ?? USUAL_SPEC.spacing, 1000), 0.1, 20),
@@ -48,18 +54,29 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
     width: held(round(object.width?.mean ?? USUAL_SPEC.width, 100), 0.3, 30),
     underlay,
   };
+  const grid = object.kind === 'fill' && object.pattern === undefined ? gridOf(program, object) : undefined;
+  if (grid !== undefined) {
+    seen.spacing = held(round(grid.spacing, 1e5), 0.1, 20);
+    seen.stitchLength = held(round(grid.stitchLength, 1000), 0.5, 12);
+    if (grid.offset !== undefined) seen.offset = round(grid.offset, 1e4);
+    seen.origin = [round(grid.origin[0], 1000), round(grid.origin[1], 1000)];
+  }
   const steps = stepsOf(program, object.spans);
   const least = object.shortest ?? quantile(steps, SHORTEST_STEPS) - ROUNDING;
   if (least < SHORTEST || object.shortest !== undefined) seen.shortest = held(round(least, 100), 0.05, 1.5);
-  if (object.endStitch !== undefined && Math.abs(object.endStitch - END_STITCH) > USUAL_END)
-    seen.endStitch = held(round(object.endStitch, 100), 0, 3);
+  const endStitch = grid?.endStitch ?? object.endStitch;
+  if (endStitch !== undefined && Math.abs(endStitch - END_STITCH) > USUAL_END) seen.endStitch = held(round(endStitch, 100), 0, 3);
   if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
   const throws = object.kind === 'satin' ? throwsOf(program, object) : [];
-  if (object.kind === 'satin') seen.splitLength = readSplitLength(throws);
-  if (object.kind === 'satin' && object.rails !== undefined && object.pattern === undefined)
-    seen.angleLines = readLean(railsOf(object.rails), straightsOf(throws, object), Math.max(LEAN, LEAN_OF_WIDTH * seen.width)).map(
-      (line) => [...line],
-    );
+  if (throws.length > 0) seen.splitLength = readSplitLength(throws);
+  if (object.kind === 'satin' && object.rails !== undefined && object.pattern === undefined) {
+    const rails = railsOf(object.rails);
+    const lines = readLean(rails, straightsOf(throws, object), Math.max(LEAN, LEAN_OF_WIDTH * seen.width));
+    seen.angleLines = lines.map((line) => [...line]);
+    const { rungs } = rungsOf(rails, lines);
+    if (throws.length > 0)
+      seen.splitLength = fitSplitLength(seen.splitLength, throws, rails, { spacing: seen.spacing, pull: 0, splitLength: 0, rungs });
+  }
   switch (object.pattern) {
     case 'contour':
     case 'meander':
@@ -74,6 +91,10 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
   }
   if (object.kind === 'other') return fail(`what ${object.name} is could not be told; tell what it is first`);
   return succeed({ ...seen, kind: object.kind });
+}
+
+function gridOf(program: Program, { spans, angle, spacing, stitchLength, offset }: StitchObject): FillGrid | undefined {
+  return angle === undefined || spacing === undefined ? undefined : readGrid(program, spans, { angle, spacing, stitchLength, offset });
 }
 
 /** Where an object is sewn. Refused for what has no shape of its own. */
@@ -94,6 +115,21 @@ function readShape(program: Program, object: StitchObject): Result<ObjectShape, 
   if (object.outline.length >= 6)
     return succeed({ kind: 'area', rings: [object.outline, ...object.holes].map((ring) => thousandths(thinRing(ring))) });
   return fail(`${object.name} has no shape that could be sewn anew`);
+}
+
+/** Of a satin an edge run shorter than this many times the way down its middle goes one way, and a center run longer than this goes back, too. */
+const ONE_WAY = 1.4;
+const THERE_AND_BACK = 1.6;
+
+/** A run under a satin as what it is by its length: down the middle once or there and back, or along both edges. */
+function runsOf(program: Program, { kind, rails }: StitchObject, layer: UnderlayLayer): UnderlayLayer[] {
+  if (kind !== 'satin' || rails === undefined || (layer.kind !== 'edge-run' && layer.kind !== 'center-run')) return [layer];
+  const { left, right } = railsOf(rails);
+  const share =
+    stepsOf(program, [{ first: layer.first + 1, last: layer.last }]).reduce((sum, step) => sum + step, 0) /
+    lengthOfPath(middleOf(left, right));
+  if (layer.kind === 'edge-run') return share < ONE_WAY ? [{ ...layer, kind: 'center-run' }] : [layer];
+  return share > THERE_AND_BACK ? [layer, layer] : [layer];
 }
 
 /** Whether one layer of a column goes back over the other: then it ends nearer to where that one began than that one does. */
@@ -214,6 +250,30 @@ function readSplitLength(throws: readonly Throw[]): number {
   return SPLITS[last === SPLITS.length - 1 ? Math.min(last, first + 2) : (first + last) >> 1]!;
 }
 
+/** By how much throws that are sewn anew may differ from those that a split length was read from, as a share. */
+const SPLIT_REACH = 0.12;
+/** No throw is as long, mm. */
+const WHOLE = 1000;
+
+/**
+ * The split length, near the one that was read, by which throws sewn anew are split as often as they were: these lean a little less or more, so that
+ * a column about as wide as the split length would otherwise be split anywhere or nowhere.
+ */
+function fitSplitLength(read: number, throws: readonly Throw[], rails: Column, spec: SatinSpec): number {
+  const asked = throws.reduce((sum, { parts }) => sum + parts - 1, 0) / throws.length;
+  const path = generateSatin(rails.left, rails.right, { ...spec, splitLength: WHOLE });
+  const lengths: number[] = [];
+  for (let k = 2; k < path.length; k += 2) lengths.push(Math.hypot(path[k]! - path[k - 2]!, path[k + 1]! - path[k - 1]!));
+  const splits = (split: number): number => lengths.reduce((sum, length) => sum + splitStitch(length, split, 0).length, 0) / lengths.length;
+  let [best, least] = [read, Math.abs(splits(read) - asked)];
+  for (const split of [...SPLITS].sort((a, b) => Math.abs(a - read) - Math.abs(b - read))) {
+    if (Math.abs(split / read - 1) > SPLIT_REACH) break;
+    const off = Math.abs(splits(split) - asked);
+    if (off < least - 1e-9) [best, least] = [split, off];
+  }
+  return best;
+}
+
 /** Penetrations are rounded to about this, mm. */
 const ROUNDED = 0.1;
 
@@ -244,7 +304,7 @@ function withoutWays({ left, right }: { left: Float64Array; right: Float64Array 
 const ALIKE = 0.12;
 const FLARE = 1.6;
 /** How far from a recognized outline its simpler one may lie, mm: rows' ends make it ragged by about that. */
-const RAGGED = 0.1;
+const RAGGED = 0.05;
 
 const RAGGED_RAIL = 0.1;
 

@@ -1,0 +1,238 @@
+import type { Program } from '../model/program.ts';
+import { agree, type Agreement } from './agree.ts';
+import { median } from './rows.ts';
+import type { RowSpan } from './stitchObject.ts';
+
+/** What is known of a fill's rows before their grid is read: degrees, mm, and the shift from row to row as a share of a stitch. */
+export interface GridGuess {
+  readonly angle: number;
+  readonly spacing: number;
+  readonly stitchLength: number;
+  readonly offset: number | undefined;
+}
+
+/** The grid that a fill's penetrations lie on. */
+export interface FillGrid {
+  readonly spacing: number;
+  readonly stitchLength: number;
+  readonly offset: number | undefined;
+  /** A place that a row runs through, with a penetration there. */
+  readonly origin: readonly [x: number, y: number];
+  /** Penetrations of the grid nearer than this to the ends of rows were left out, mm; none where too few tell. */
+  readonly endStitch?: number;
+}
+
+/** A stitch lies on a row's line where it goes across by no more than this share of a step, and along by more than so many steps. */
+const ON_LINE = 0.35;
+const ALONG = 1.5;
+/** Fewer rows or penetrations inside rows than this tell no grid. */
+const LEAST_ROWS = 6;
+const LEAST_INNER = 6;
+/** Inner stitches farther from the usual one than this share are no whole ones. */
+const WHOLE = 0.15;
+/** How far around what is known a pitch and a shift are looked for: a share, and a share of a stitch. */
+const PITCH_REACH = 0.012;
+const OFFSET_REACH = 0.04;
+/** How much of a step, or of a stitch, the outer rows slip between two values that are looked at, and how many of those at most on either side. */
+const SLIP = 0.08;
+const MOST_VALUES = 400;
+/** Places on a grid agree by so much at least, from 0 by chance to 1. */
+const AGREED = 0.5;
+/** A tidy value is taken where it moves the outer rows, or their penetrations, by no more than this share of a step or stitch. */
+const TIDY_SLIP = 0.03;
+
+/**
+ * The grid of a fill's rows: their pitch and the stitch inside them read anew over all rows at once, and where the rows and their penetrations lie.
+ * None where rows keep to none. O(penetrations × values looked at, which are more the more rows there are).
+ */
+export function readGrid(program: Program, spans: readonly RowSpan[], guess: GridGuess): FillGrid | undefined {
+  const { heights, weights, inner, steps, rows: chains } = collectPlaces(program, spans, guess);
+  if (heights.length < LEAST_ROWS) return undefined;
+  // Counted from the middle, so that a pitch that is a little off moves rows at either end least.
+  const middle = median(heights);
+  const shifted = heights.map((v) => v - middle);
+  const rows = (2 * Math.max(...shifted.map(Math.abs))) / guess.spacing;
+  const found = findBest(guess.spacing / 2, PITCH_REACH, SLIP / rows, (step) => agree(shifted, weights, (v) => v / step));
+  if (found.agreement < AGREED) return undefined;
+  const step = tidy(2 * found.value, 1000, (2 * found.value * TIDY_SLIP) / rows) / 2;
+  const across = middle + agree(shifted, weights, (v) => v / step).phase * step;
+
+  const usual = median(steps);
+  const whole = steps.filter((length) => Math.abs(length / usual - 1) < WHOLE);
+  const isKnown = inner.length >= LEAST_INNER && whole.length >= LEAST_INNER;
+  const stitchLength = isKnown ? mean(whole) : guess.stitchLength;
+  const grid = isKnown ? readShift(inner, across, step, stitchLength) : undefined;
+  const turn = (guess.angle * Math.PI) / 180;
+  const [c, s] = [Math.cos(turn), Math.sin(turn)];
+  const along = grid?.along ?? 0;
+  const endStitch =
+    grid === undefined
+      ? undefined
+      : readEnds(chains, (v) => along + Math.round((v - across) / step) * grid.offset * stitchLength, stitchLength);
+  return {
+    spacing: 2 * step,
+    stitchLength,
+    offset: grid?.offset ?? guess.offset,
+    origin: [along * c - across * s, along * s + across * c],
+    ...(endStitch === undefined ? {} : { endStitch }),
+  };
+}
+
+/** A penetration inside a row: how far along and across the rows it lies, mm. */
+interface Inner {
+  readonly u: number;
+  readonly v: number;
+}
+
+/** A row: how far across it lies, and how far along its penetrations do, in sewing order, mm. */
+interface RowPlace {
+  readonly v: number;
+  readonly us: readonly number[];
+}
+
+/** How far across the rows lie and how long they are, their penetrations but for those at their ends, and the stitches between these; mm. */
+function collectPlaces({ x, y }: Program, spans: readonly RowSpan[], { angle, spacing }: GridGuess) {
+  const [c, s] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
+  const step = spacing / 2;
+  const heights: number[] = [];
+  const weights: number[] = [];
+  const inner: Inner[] = [];
+  const steps: number[] = [];
+  const rows: RowPlace[] = [];
+  for (const { first, last } of spans) {
+    for (let i = Math.max(0, first - 1); i < last;) {
+      const from = i;
+      let direction = 0;
+      let sum = y[i]! * c - x[i]! * s;
+      for (; i < last; i++) {
+        const [dx, dy] = [x[i + 1]! - x[i]!, y[i + 1]! - y[i]!];
+        const [du, dv] = [dx * c + dy * s, dy * c - dx * s];
+        if (Math.abs(dv) > ON_LINE * step || Math.abs(du) < ALONG * step || du * direction < 0) break;
+        direction = du;
+        sum += y[i + 1]! * c - x[i + 1]! * s;
+      }
+      if (i === from) {
+        i++;
+        continue;
+      }
+      heights.push(sum / (i - from + 1));
+      weights.push(Math.hypot(x[i]! - x[from]!, y[i]! - y[from]!));
+      const us: number[] = [];
+      for (let k = from; k <= i; k++) us.push(x[k]! * c + y[k]! * s);
+      rows.push({ v: heights[heights.length - 1]!, us });
+      for (let k = from + 1; k < i; k++) {
+        inner.push({ u: x[k]! * c + y[k]! * s, v: y[k]! * c - x[k]! * s });
+        if (k + 1 < i) steps.push(Math.hypot(x[k + 1]! - x[k]!, y[k + 1]! - y[k]!));
+      }
+    }
+  }
+  return { heights, weights, inner, steps, rows };
+}
+
+/** By how much of a stitch rows are shifted against each other, and how far along a penetration of the row at `across` lies, mm. */
+function readShift(
+  inner: readonly Inner[],
+  across: number,
+  step: number,
+  stitchLength: number,
+): { offset: number; along: number } | undefined {
+  const middle = median(inner.map(({ u }) => u));
+  const places = inner.map(({ u, v }) => ({ u: (u - middle) / stitchLength, line: Math.round((v - across) / step) }));
+  const guess = shiftOfNeighbours(places);
+  if (guess === undefined) return undefined;
+  const weights = inner.map(() => 1);
+  const rows = Math.max(1, ...places.map(({ line }) => Math.abs(line)));
+  const at = (shift: number): Agreement => agree(places, weights, ({ u, line }) => u - line * shift);
+  // From 1 to below 2, so that shares of it reach as far on either side.
+  const found = findBest(guess + 1, OFFSET_REACH, SLIP / rows, at);
+  if (found.agreement < AGREED) return undefined;
+  const offset = tidy(found.value, 100, TIDY_SLIP / rows);
+  return { offset: offset - Math.floor(offset), along: middle + at(offset).phase * stitchLength };
+}
+
+/** The shift that most penetrations have against those of the line before, from 0 to below 1; none where they share none. */
+function shiftOfNeighbours(places: readonly { u: number; line: number }[]): number | undefined {
+  const lines = new Map<number, number[]>();
+  for (const { u, line } of places) {
+    const on = lines.get(line);
+    if (on === undefined) lines.set(line, [u]);
+    else on.push(u);
+  }
+  const shifts: number[] = [];
+  for (const [line, us] of lines) {
+    const before = lines.get(line - 1);
+    if (before !== undefined) shifts.push(phaseOf(us) - phaseOf(before));
+  }
+  if (shifts.length < LEAST_ROWS) return undefined;
+  const { agreement, phase } = agree(
+    shifts,
+    shifts.map(() => 1),
+    (shift) => shift,
+  );
+  return agreement < AGREED ? undefined : phase - Math.floor(phase);
+}
+
+function phaseOf(us: readonly number[]): number {
+  return agree(
+    us,
+    us.map(() => 1),
+    (u) => u,
+  ).phase;
+}
+
+/** A penetration is one of the grid where it lies this near to it, as a share of a stitch. */
+const ON_GRID = 0.1;
+/** Fewer places of the grid near the ends of rows than this do not tell which of them are left out. */
+const LEAST_NEAR = 12;
+/** They tell it where so many of them are as they would be. */
+const TOLD = 0.85;
+
+/** From which distance to the end of a row on places of the grid are sewn, mm; `along` gives how far along one lies on a row. */
+function readEnds(rows: readonly RowPlace[], along: (v: number) => number, stitchLength: number): number | undefined {
+  const near: { distance: number; isSewn: boolean }[] = [];
+  for (const { v, us } of rows) {
+    const [low, high] = [Math.min(...us), Math.max(...us)];
+    const at = along(v);
+    for (let k = Math.ceil((low - at) / stitchLength); at + k * stitchLength < high; k++) {
+      const u = at + k * stitchLength;
+      const distance = Math.min(u - low, high - u);
+      if (distance > stitchLength / 2) continue;
+      near.push({ distance, isSewn: us.some((p) => p !== low && p !== high && Math.abs(p - u) < ON_GRID * stitchLength) });
+    }
+  }
+  if (near.length < LEAST_NEAR) return undefined;
+  near.sort((p, q) => p.distance - q.distance);
+  let right = near.filter(({ isSewn }) => isSewn).length;
+  let [most, first, last] = [right, 0, 0];
+  for (const [k, { isSewn }] of near.entries()) {
+    right += isSewn ? -1 : 1;
+    if (right > most) [most, first, last] = [right, k + 1, k + 1];
+    else if (right === most) last = k + 1;
+  }
+  if (most < TOLD * near.length) return undefined;
+  const at = (k: number): number => near[k]?.distance ?? near[near.length - 1]!.distance;
+  const best = (first + last) >> 1;
+  return best === 0 ? 0 : (at(best - 1) + at(best)) / 2;
+}
+
+/** The value within a share `reach` of a guess for which places agree best, of those that lie a share `grain` apart. */
+function findBest(guess: number, reach: number, grain: number, at: (value: number) => Agreement): { value: number; agreement: number } {
+  const most = Math.min(MOST_VALUES, Math.ceil(reach / grain));
+  let best = { value: guess, agreement: at(guess).agreement };
+  for (let k = -most; k <= most; k++) {
+    const value = guess * (1 + k * grain);
+    const { agreement } = at(value);
+    if (agreement > best.agreement) best = { value, agreement };
+  }
+  return best;
+}
+
+/** The value rounded to a grain's part where that moves it by no more than `slip`. */
+function tidy(value: number, grain: number, slip: number): number {
+  const rounded = Math.round(value * grain) / grain;
+  return Math.abs(rounded - value) <= slip ? rounded : value;
+}
+
+function mean(values: readonly number[]): number {
+  return values.reduce((sum, value) => sum + value, 0) / values.length;
+}
