@@ -9,8 +9,8 @@ export interface Way {
 /** The lines that rows lie on: how far apart, mm; which one lies at a height, and how high one lies. */
 export interface LineGrid {
   readonly step: number;
-  lineAt(v: number): number;
-  heightOf(line: number): number;
+  readonly lineAt: (v: number) => number;
+  readonly heightOf: (line: number) => number;
 }
 
 /** What of a line of the grid is sewn, from `a` to `b` along it, mm. */
