@@ -1,4 +1,4 @@
-import { EndType, inflatePathsD, JoinType, type PathsD, simplifyPathsD } from 'clipper2-ts';
+import { EndType, FillRule, inflatePathsD, JoinType, type PathsD, simplifyPathsD, unionD } from 'clipper2-ts';
 import { signedArea } from './ring.ts';
 
 /** Rings smaller than this (mm²) are seams, not shapes. */
@@ -11,16 +11,27 @@ const SIMPLIFY = 0.02;
  * clockwise. Corners are kept; a ring without an area gives none.
  */
 export function closeGaps(rings: readonly Float64Array[], reach: number): Float64Array[] {
-  const paths: PathsD = rings.map((ring) => {
+  // Growing unites what overlaps by itself.
+  const grown = inflatePathsD(asPaths(rings), reach, JoinType.Miter, EndType.Polygon, 2, 3);
+  return asRings(inflatePathsD(grown, -reach, JoinType.Miter, EndType.Polygon, 2, 3));
+}
+
+/** The union of rings (xyxy, any way round) that overlap or meet edge to edge: outlines counter-clockwise, holes clockwise, without seams. */
+export function uniteRings(rings: readonly Float64Array[]): Float64Array[] {
+  return asRings(rings.length === 1 ? asPaths(rings) : unionD(asPaths(rings), [], FillRule.NonZero, 3));
+}
+
+function asPaths(rings: readonly Float64Array[]): PathsD {
+  return rings.map((ring) => {
     const isPositive = signedArea(ring) >= 0;
     const path: { x: number; y: number }[] = [];
     for (let i = 0; i < ring.length; i += 2) path.push({ x: ring[i]!, y: ring[i + 1]! });
     return isPositive ? path : path.reverse();
   });
-  // Growing unites what overlaps by itself.
-  const grown = inflatePathsD(paths, reach, JoinType.Miter, EndType.Polygon, 2, 3);
-  const shrunk = inflatePathsD(grown, -reach, JoinType.Miter, EndType.Polygon, 2, 3);
-  return simplifyPathsD(shrunk, SIMPLIFY)
+}
+
+function asRings(paths: PathsD): Float64Array[] {
+  return simplifyPathsD(paths, SIMPLIFY)
     .map((path) => Float64Array.from(path.flatMap((p) => [p.x, p.y])))
     .filter((ring) => Math.abs(signedArea(ring)) > LEAST_AREA);
 }

@@ -1,4 +1,4 @@
-import { areaOfRing, closeGaps } from '../geometry/region.ts';
+import { areaOfRing, uniteRings } from '../geometry/region.ts';
 
 /** Penetrations that follow one another without a jump: how far along and across the rows they lie, mm. */
 export interface Way {
@@ -39,8 +39,6 @@ const COVERED = 0.8;
 const LINKED = 0.8;
 /** A side goes on beyond the last row by no more than so many mm for each mm that it goes across. */
 const STEEPEST = 2;
-/** Seams where what is put together touches, mm. */
-const SEAM = 0.01;
 
 /**
  * The area that rows on the lines of a grid cover, as rings of places along and across them: every row from end to end, what lies between rows of
@@ -62,7 +60,7 @@ export function outlineOfRows(ways: readonly Way[], grid: LineGrid): Float64Arra
       next.down.push(stretch);
     }
   }
-  return closeGaps([...chainRings(all, grid), ...branchRings(all, grid)], SEAM);
+  return uniteRings([...chainRings(all, grid), ...branchRings(all, grid)]);
 }
 
 function put(lines: Map<number, Stretch[]>, line: number, a: number, b: number): void {
