@@ -59,7 +59,26 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, end
       : cutSpans(shape.value.rings, parallelLines(shape.value.rings, spec.angle, Math.min(step, FINE_STEP), spec.origin));
   const isOpen = spec.spacing >= OPEN_SPACING;
   const edges = isOpen ? offsetRings(shape.value.rings, -EDGE_INSET).map((ring) => densify(ring)) : [];
-  return ways.count === 0 ? [] : new FillSewing(spans, ways, edges, spec, ends).sew();
+  if (ways.count === 0) return [];
+  const sew = (passOver?: number): Sewn => new FillSewing(spans, ways, edges, spec, ends, passOver).sew();
+  let best = sew();
+  // Ways that show are worth looking for shorter ones: where once the next section but one is taken.
+  for (let n = 0; isOpen && n < Math.min(MOST_TRIES, best.choices); n++) {
+    const other = sew(n);
+    if (other.paths.length < best.paths.length || (other.paths.length === best.paths.length && other.count < best.count)) best = other;
+  }
+  return best.paths;
+}
+
+/** So many other orders of its sections are tried for an open fill. */
+const MOST_TRIES = 8;
+
+interface Sewn {
+  readonly paths: Float64Array[];
+  /** Penetrations in all of them. */
+  readonly count: number;
+  /** How often there was more than one section to go on to. */
+  readonly choices: number;
 }
 
 /** A way into a section, and the span of the ways that it lies on. */
@@ -85,7 +104,12 @@ class FillSewing {
   private out: number[] = [];
   private at = -1;
 
-  constructor(spans: Spans, ways: Spans, edges: readonly Float64Array[], spec: FillSpec, ends: FillEnds) {
+  /** Which of the choices of a next section is not to be the nearest one. */
+  private readonly passOver: number | undefined;
+  private choices = 0;
+
+  constructor(spans: Spans, ways: Spans, edges: readonly Float64Array[], spec: FillSpec, ends: FillEnds, passOver?: number) {
+    this.passOver = passOver;
     this.edges = edges;
     this.spans = spans;
     this.ways = ways;
@@ -95,7 +119,7 @@ class FillSewing {
     [this.low, this.high] = widenSpans(spans, spec.pull ?? 0);
   }
 
-  sew(): Float64Array[] {
+  sew(): Sewn {
     const { sections } = findSections(this.spans);
     const { jobs, last } = planSections(sections, this.spans, this.ends.to);
     const left = new Map<Job, readonly SectionEnd[]>();
@@ -115,7 +139,9 @@ class FillSewing {
         isLastAdded = true;
       }
       // Where nothing more hangs together with the needle's place, what is left is another part of the shape.
-      const end = this.findNext(endsAt) ?? this.jumpTo(left.values().next().value![0]!);
+      const isPassed = left.size > 1 && this.choices++ === this.passOver;
+      const end =
+        (isPassed ? this.findNext(endsAt, true) : undefined) ?? this.findNext(endsAt) ?? this.jumpTo(left.values().next().value![0]!);
       for (const { way } of left.get(end.job)!)
         endsAt.set(
           way,
@@ -125,7 +151,8 @@ class FillSewing {
       this.sewSection(end.job, end.isTop);
     }
     this.finish();
-    return this.paths.map((path) => Float64Array.from(path));
+    const paths = this.paths.map((path) => Float64Array.from(path));
+    return { paths, count: paths.reduce((sum, path) => sum + path.length / 2, 0), choices: this.choices };
   }
 
   private begin(): void {
@@ -155,10 +182,15 @@ class FillSewing {
   }
 
   /** The nearest section that is left, and the end to enter it at. Walks there. */
-  private findNext(endsAt: ReadonlyMap<number, readonly SectionEnd[]>): SectionEnd | undefined {
+  private findNext(endsAt: ReadonlyMap<number, readonly SectionEnd[]>, isNextButOne = false): SectionEnd | undefined {
     if (this.at < 0) return undefined;
     const [x, y] = [this.out[this.out.length - 2]!, this.out[this.out.length - 1]!];
-    const found = this.explore(x, y, (span) => (endsAt.get(span)?.length ?? 0) > 0);
+    const wanted = (span: number): boolean => (endsAt.get(span)?.length ?? 0) > 0;
+    let found = this.explore(x, y, wanted);
+    if (found !== undefined && isNextButOne) {
+      const { job } = endsAt.get(found.target)![0]!;
+      found = this.explore(x, y, (span) => wanted(span) && endsAt.get(span)![0]!.job !== job);
+    }
     if (found === undefined) return undefined;
     const end = endsAt.get(found.target)![0]!;
     const [ex, ey] = this.entryOf(end.job, end.isTop, x, y);

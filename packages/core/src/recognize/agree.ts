@@ -7,7 +7,7 @@ export interface Agreement {
 }
 
 /** How well places agree about where a grid lies: the mean resultant of its phases (Mardia and Jupp, Directional Statistics, 2000, section 2.2). */
-export function agree<T>(places: readonly T[], weights: readonly number[], onGrid: (place: T) => number): Agreement {
+export function agree<T>(places: ArrayLike<T>, weights: ArrayLike<number>, onGrid: (place: T) => number): Agreement {
   let [c, s, all] = [0, 0, 0];
   for (let k = 0; k < places.length; k++) {
     const turn = 2 * Math.PI * onGrid(places[k]!);

@@ -1,8 +1,9 @@
-import { areaOfRing, closeGaps } from '../geometry/region.ts';
-import { type Program, STITCH } from '../model/program.ts';
-import { agree } from './agree.ts';
-import { hangsTogether, outlineOfRows, type Way } from './outlineRows.ts';
-import { endsOf, measureEndStitch } from './measureRowEnds.ts';
+import { areaOfRing } from '../geometry/region.ts';
+import type { Program } from '../model/program.ts';
+import { findGrid, followRows, waysOf } from './gridRows.ts';
+import { hangsTogether, outlineOfRows } from './outlineRows.ts';
+import { LARGE_PART, outlineOfSections } from './outlineSections.ts';
+import { endsOf, endsOfChains, measureEndStitch } from './measureRowEnds.ts';
 import { median, type RowSet } from './rows.ts';
 
 export interface FillGeometry {
@@ -63,9 +64,14 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const step = usualStep(v);
   const sections = cutSections(v, low, high, step);
   const spacing = 2 * measurePitch(v, sections, step);
-  const joined =
-    outlineOnGrid(program, rows, v, spacing / 2, along, across) ?? joinSections({ v, low, high, lowAt, highAt }, sections, spacing);
-  const area = joined.map((ring) => turnBack(ring, c, s));
+  const lengths = high.map((to, r) => to - low[r]!);
+  const grid = findGrid(v, lengths, spacing / 2);
+  const chains = grid === undefined ? [] : followRows(waysOf(program, rows, along, across), grid);
+  const onGrid = grid === undefined ? [] : outlineOfRows(chains, grid);
+  const isWhole = onGrid.length > 0 && hangsTogether(onGrid, LARGE_PART);
+  const area = (isWhole ? onGrid : outlineOfSections({ v, low, high, lowAt, highAt }, sections, spacing)).map((ring) =>
+    turnBack(ring, c, s),
+  );
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
   const { stitchLength, offset } = measureGrid(rows, v, step, along);
   const endStitch = measureEndStitch(rows, step, along, across);
@@ -75,87 +81,11 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
     stitchLength,
     offset,
     ...(endStitch === undefined ? {} : { endStitch }),
-    ...endsOf(program, rows, step, across),
+    ...(endsOfChains(chains, spacing / 2) ?? endsOf(program, rows, step, across)),
     outline,
     holes: area.filter((ring) => areaOfRing(ring) < 0),
   };
 }
-
-/** Rows keep to the lines of a grid where they agree so much about where it lies. */
-const ON_GRID = 0.6;
-/** Between two rows there are no more stitches than this that are ways, or rows too short to be told. */
-const MOST_BETWEEN = 40;
-
-/** The area of rows by the lines that they lie on; none where they keep to no grid or their area falls apart. */
-function outlineOnGrid(
-  { command }: Program,
-  { count, first, last }: RowSet,
-  v: Float64Array,
-  step: number,
-  along: (row: number) => number,
-  across: (row: number) => number,
-): Float64Array[] | undefined {
-  const middle = median(v);
-  const lengths = Array.from(v, (_, r) => Math.abs(along(last[r]!) - along(first[r]!)));
-  const { agreement, phase } = agree([...v], lengths, (at) => (at - middle) / step);
-  if (!(agreement >= ON_GRID)) return undefined;
-  const from = middle + phase * step;
-  const isThrough = (a: number, b: number): boolean => {
-    if (b < a || b - a > MOST_BETWEEN) return false;
-    for (let i = a + 1; i <= b; i++) if (command[i] !== STITCH) return false;
-    return true;
-  };
-  const ways: Way[] = [];
-  for (let r = 0; r < count;) {
-    const start = r;
-    while (r + 1 < count && isThrough(last[r]!, first[r + 1]!)) r++;
-    const rows = Array.from({ length: last[r]! - first[start]! + 1 }, (_, k) => first[start]! + k);
-    ways.push({ u: Float64Array.from(rows, along), v: Float64Array.from(rows, across) });
-    r++;
-  }
-  const area = outlineOfRows(ways, { step, lineAt: (at) => Math.round((at - from) / step), heightOf: (line) => from + line * step });
-  return area.length > 0 && hangsTogether(area, LARGE_PART) ? area : undefined;
-}
-
-/** Where rows lie across, from where to where along, and how far across their ends lie, mm. */
-interface RowPlaces {
-  readonly v: Float64Array;
-  readonly low: Float64Array;
-  readonly high: Float64Array;
-  readonly lowAt: Float64Array;
-  readonly highAt: Float64Array;
-}
-
-/** The area of rows that keep to no grid, by the sections that they form. */
-function joinSections(places: RowPlaces, sections: readonly [number, number][], spacing: number): Float64Array[] {
-  const rings = sections.map(([a, b]) => sectionRing(places, a, b, spacing / 4));
-  return rings.length === 1 ? [counterClockwise(rings[0]!)] : joinOutlines(rings, spacing);
-}
-
-/**
- * The union of sections (rings of places along and across their rows), with seams closed across, and gaps along them only where they are small by the
- * pitch (mm); wider, where that is what it takes for what is large to hang together.
- */
-function joinOutlines(rings: readonly Float64Array[], spacing: number): Float64Array[] {
-  const reach = Math.min(0.6, Math.max(0.25, 0.6 * spacing));
-  const along = Math.min(reach, Math.max(ALONG_REACH, 0.6 * spacing - 0.2));
-  const flat = rings.map((ring) => stretchAcross(ring, along / reach));
-  for (let wider = 1; ; wider *= 1.5) {
-    const area = closeGaps(flat, wider * along).map((ring) => stretchAcross(ring, reach / along));
-    const sizes = area.map(areaOfRing).sort((a, b) => b - a);
-    if (!(sizes[1]! > LARGE_PART * sizes[0]!) || wider * reach * 1.5 > WIDEST_GAP) return area;
-  }
-}
-
-function stretchAcross(ring: Float64Array, by: number): Float64Array {
-  return ring.map((value, k) => (k % 2 === 1 ? value * by : value));
-}
-
-/** A part this large, by the largest, is no scrap; gaps wider than twice this (mm) part two shapes. */
-const LARGE_PART = 0.03;
-const WIDEST_GAP = 1;
-/** Between the ends of two rows on one line the cloth shows where they lie farther apart than twice this, mm. */
-const ALONG_REACH = 0.1;
 
 function mean(values: readonly number[]): number {
   return values.reduce((sum, value) => sum + value, 0) / values.length;
@@ -244,46 +174,6 @@ function measurePitch(v: Float64Array, sections: readonly [number, number][], st
   return step;
 }
 
-/** The ring around rows a…b, reaching half the way to the next row beyond the first and the last; its sides go on there as they came. */
-function sectionRing({ v, low, high, lowAt, highAt }: RowPlaces, a: number, b: number, reach: number): Float64Array {
-  const up = v[b]! >= v[a]! ? 1 : -1;
-  const [start, end] = [capOf(v, low, high, a, a === b ? a : a + 1, reach), capOf(v, low, high, b, a === b ? b : b - 1, reach)];
-  const right: number[] = [start.high, v[a]! - up * reach];
-  const left: number[] = [start.low, v[a]! - up * reach];
-  for (let r = a; r <= b; r++) {
-    right.push(high[r]!, highAt[r]!);
-    left.push(low[r]!, lowAt[r]!);
-  }
-  right.push(end.high, v[b]! + up * reach);
-  left.push(end.low, v[b]! + up * reach);
-  const ring = new Float64Array(right.length + left.length);
-  ring.set(right);
-  for (let k = 0; k < left.length; k += 2) {
-    ring[right.length + k] = left[left.length - 2 - k]!;
-    ring[right.length + k + 1] = left[left.length - 1 - k]!;
-  }
-  return ring;
-}
-
-/** A side goes on beyond the last row by no more than so many mm for each mm that it goes across. */
-const STEEPEST = 2;
-
-/** How far a section goes along its rows half way beyond row `r`, by how it changed since row `before`; a row by itself narrows on both sides. */
-function capOf(v: Float64Array, low: Float64Array, high: Float64Array, r: number, before: number, reach: number) {
-  const across = Math.abs(v[r]! - v[before]!);
-  const moved = (from: number, to: number, alone: number): number =>
-    reach * (before === r ? alone : Math.max(-STEEPEST, Math.min(STEEPEST, (to - from) / Math.max(across, reach))));
-  const [l, h] = [low[r]! + moved(low[before]!, low[r]!, 1), high[r]! + moved(high[before]!, high[r]!, -1)];
-  return l < h ? { low: l, high: h } : { low: (l + h) / 2, high: (l + h) / 2 };
-}
-
-function counterClockwise(ring: Float64Array): Float64Array {
-  if (areaOfRing(ring) >= 0) return ring;
-  const turned = new Float64Array(ring.length);
-  for (let k = 0; k < ring.length; k += 2) turned.set(ring.subarray(k, k + 2), ring.length - 2 - k);
-  return turned;
-}
-
 function turnBack(ring: Float64Array, c: number, s: number): Float64Array {
   for (let k = 0; k < ring.length; k += 2) {
     const u = ring[k]!;
@@ -309,7 +199,8 @@ function measureGrid(rows: RowSet, v: Float64Array, step: number, along: (row: n
     }
   }
   // A row that begins with a turn has a part of a stitch after it.
-  const stitchLength = inner.length >= 5 ? Float64Array.from(inner).sort()[Math.floor(WHOLE * inner.length)]! : longest;
+  const sorted = Float64Array.from(inner).sort();
+  const stitchLength = inner.length >= 5 ? sorted[Math.floor(WHOLE * inner.length)]! : (sorted[inner.length - 1] ?? longest);
   const shifts: number[] = [];
   for (let r = 1; r < rows.count; r++) {
     if (rows.last[r]! - rows.first[r]! < 3 || rows.last[r - 1]! - rows.first[r - 1]! < 3) continue;

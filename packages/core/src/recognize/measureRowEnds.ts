@@ -1,9 +1,11 @@
 import type { Program } from '../model/program.ts';
+import { type GridRow, startOf } from './gridRows.ts';
 import type { FillGeometry } from './measureFill.ts';
 import type { RowSet } from './rows.ts';
 
 /** Fewer ends than this tell nothing. */
 const LEAST_ENDS = 5;
+const SURE_ENDS = 12;
 /** By chance a stitch ends there, too, but not so often. */
 const TURN_SHARE = 0.45;
 /** A turn takes so much of the step from row to row. */
@@ -31,7 +33,7 @@ export function endsOf(
   step: number,
   across: (row: number) => number,
 ): Pick<FillGeometry, 'rowEnds' | 'shortest'> {
-  const ends: { length: number; isTurn: boolean }[] = [];
+  const ends: End[] = [];
   for (let r = 1; r + 1 < count; r++) {
     const [a, b] = [last[r - 1]!, last[r + 1]!];
     // A turn along a slanting edge leans toward a row so much that it was told as its first stitch, or as the last one of the row before.
@@ -45,9 +47,40 @@ export function endsOf(
     // Shorter than from row to row no turn is: two rows were told as one, or one as two.
     if (length > LEAST_OF_STEP * step && length < Math.max(LONGEST_TURN, LONGEST_TURN_STEPS * step)) ends.push({ length, isTurn });
   }
+  if (ends.length < LEAST_ENDS) return { rowEnds: hasTurn.reduce((sum, has) => sum + has, 0) > count * TURN_SHARE ? 'square' : 'slanted' };
+  return partTurns(ends);
+}
+
+/** A row's own penetration lies this near to where it would begin, mm, if it begins with a turn. */
+const AT_START = 0.25;
+
+/** The same of rows on the lines of a grid, which say where each would begin; none where too few do. */
+export function endsOfChains(
+  chains: readonly (readonly GridRow[])[],
+  step: number,
+): Pick<FillGeometry, 'rowEnds' | 'shortest'> | undefined {
+  const ends: End[] = [];
+  for (const chain of chains) {
+    for (let n = 1; n + 1 < chain.length; n++) {
+      const start = startOf(chain, n);
+      if (start === undefined) continue;
+      const length = Math.hypot(start - chain[n - 1]!.last, step);
+      if (length < Math.max(LONGEST_TURN, LONGEST_TURN_STEPS * step))
+        ends.push({ length, isTurn: Math.abs(chain[n]!.first - start) < AT_START });
+    }
+  }
+  return ends.length < SURE_ENDS ? undefined : partTurns(ends);
+}
+
+/** The end of a row: how long the turn to the next one is or would be, mm, and whether it was sewn. */
+interface End {
+  readonly length: number;
+  readonly isTurn: boolean;
+}
+
+function partTurns(ends: End[]): Pick<FillGeometry, 'rowEnds' | 'shortest'> {
   ends.sort((p, q) => p.length - q.length);
   const turns = ends.reduce((sum, end) => sum + (end.isTurn ? 1 : 0), 0);
-  if (ends.length < LEAST_ENDS) return { rowEnds: hasTurn.reduce((sum, has) => sum + has, 0) > count * TURN_SHARE ? 'square' : 'slanted' };
   // How many ends are as they should be if turns were sewn from the k-th length on: those before it without, those from it on with one.
   const right = [turns];
   for (const [k, { length, isTurn }] of ends.entries()) {

@@ -1,17 +1,5 @@
 import { areaOfRing, uniteRings } from '../geometry/region.ts';
-
-/** Penetrations that follow one another without a jump: how far along and across the rows they lie, mm. */
-export interface Way {
-  readonly u: Float64Array;
-  readonly v: Float64Array;
-}
-
-/** The lines that rows lie on: how far apart, mm; which one lies at a height, and how high one lies. */
-export interface LineGrid {
-  readonly step: number;
-  readonly lineAt: (v: number) => number;
-  readonly heightOf: (line: number) => number;
-}
+import { type GridRow, type LineGrid, startOf } from './gridRows.ts';
 
 /** What of a line of the grid is sewn, from `a` to `b` along it, mm. */
 interface Stretch {
@@ -22,11 +10,6 @@ interface Stretch {
   readonly down: Stretch[];
 }
 
-/** A penetration lies on a line where it is no farther off than this share of a step, or than rounding moves it, mm. */
-const ON_LINE = 0.35;
-const ROUNDED = 0.09;
-/** A stitch that comes from no farther off a line than so many steps is a part of its row. */
-const LED_IN = 1.2;
 /** Rows nearer together on one line than this (mm) are one: no cloth shows between them. */
 const TOGETHER = 0.06;
 /** Rows on neighbouring lines hang together where they share this much, mm. */
@@ -43,11 +26,16 @@ const STEEPEST = 2;
 /**
  * The area that rows on the lines of a grid cover, as rings of places along and across them: every row from end to end, what lies between rows of
  * neighbouring lines that share a part, and half a step beyond the outer ones. Where two rows lie beside each other on one line the slit between
- * them stays as it is, however narrow. Stitches that leave the lines are ways under the rows.
+ * them stays as it is, however narrow.
  */
-export function outlineOfRows(ways: readonly Way[], grid: LineGrid): Float64Array[] {
+export function outlineOfRows(chains: readonly (readonly GridRow[])[], grid: LineGrid): Float64Array[] {
   const lines = new Map<number, Stretch[]>();
-  for (const way of ways) layRows(way, grid, lines);
+  for (const chain of chains) {
+    for (const [n, { line, low, high }] of chain.entries()) {
+      const start = startOf(chain, n) ?? chain[n - 1]?.last ?? low;
+      put(lines, line, Math.min(low, start), Math.max(high, start));
+    }
+  }
   for (const [line, stretches] of lines) lines.set(line, together(stretches));
   closeLines(lines, 1, MISSED_ONE);
   if (3 * grid.step < COVERED) closeLines(lines, 2, MISSED_TWO);
@@ -68,50 +56,6 @@ function put(lines: Map<number, Stretch[]>, line: number, a: number, b: number):
   const on = lines.get(line);
   if (on === undefined) lines.set(line, [stretch]);
   else on.push(stretch);
-}
-
-/** Penetrations that follow one another on one line, from the first to the last of them along it, mm. */
-interface Row {
-  readonly line: number;
-  last: number;
-  low: number;
-  high: number;
-}
-
-/** Puts what a way sews along lines on them. */
-function layRows({ u, v }: Way, { step, lineAt, heightOf }: LineGrid, lines: Map<number, Stretch[]>): void {
-  let chain: Row[] = [];
-  const lay = (): void => {
-    for (const [n, { line, last, low, high }] of chain.entries()) {
-      // A row into which the one before slants begins, on its own line, between that one's end and the end of the row after, which comes back.
-      const [before, after] = [chain[n - 1], chain[n + 1]];
-      const isOnward = before !== undefined && after !== undefined && after.line - line === line - before.line;
-      const isBetween = isOnward && (before.last - last) * (after.last - last) > 0;
-      const start = before === undefined ? low : isBetween ? (before.last + after.last) / 2 : before.last;
-      put(lines, line, Math.min(low, start), Math.max(high, start));
-    }
-    chain = [];
-  };
-  for (let i = 0; i < u.length; i++) {
-    const line = lineAt(v[i]!);
-    if (Math.abs(v[i]! - heightOf(line)) > Math.max(ROUNDED, ON_LINE * step)) {
-      lay();
-      continue;
-    }
-    const row = chain[chain.length - 1];
-    if (row?.line === line) {
-      row.last = u[i]!;
-      row.low = Math.min(row.low, u[i]!);
-      row.high = Math.max(row.high, u[i]!);
-      continue;
-    }
-    if (row !== undefined && Math.abs(line - row.line) > 1) lay();
-    // A way may lead into a row without a penetration where that begins.
-    const isLed = chain.length === 0 && i > 0 && Math.abs(v[i - 1]! - heightOf(line)) < LED_IN * step;
-    const from = isLed ? u[i - 1]! : u[i]!;
-    chain.push({ line, last: u[i]!, low: Math.min(from, u[i]!), high: Math.max(from, u[i]!) });
-  }
-  lay();
 }
 
 /** Stretches of one line, those that overlap or nearly do as one; ascending. */

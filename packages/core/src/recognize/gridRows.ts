@@ -1,0 +1,111 @@
+import { type Program, STITCH } from '../model/program.ts';
+import { agree } from './agree.ts';
+import { median, type RowSet } from './rows.ts';
+
+/** Penetrations that follow one another without a jump: how far along and across the rows they lie, mm. */
+export interface Way {
+  readonly u: Float64Array;
+  readonly v: Float64Array;
+}
+
+/** The lines that rows lie on: how far apart, mm; which one lies at a height, and how high one lies. */
+export interface LineGrid {
+  readonly step: number;
+  readonly lineAt: (v: number) => number;
+  readonly heightOf: (line: number) => number;
+}
+
+/** Penetrations that follow one another on one line: how far along the first and the last of them lie, and from where to where the row is sewn, mm. */
+export interface GridRow {
+  readonly line: number;
+  readonly first: number;
+  readonly last: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** Rows keep to the lines of a grid where they agree so much about where it lies. */
+const ON_GRID = 0.6;
+/** Between two rows there are no more stitches than this that are ways, or rows too short to be told. */
+const MOST_BETWEEN = 40;
+/** A penetration lies on a line where it is no farther off than this share of a step, or than rounding moves it, mm. */
+const ON_LINE = 0.35;
+const ROUNDED = 0.09;
+/** A stitch that comes from no farther off a line than so many steps is a part of its row. */
+const LED_IN = 1.2;
+
+/** The lines that rows at heights `v` (mm across) lie on, `step` mm apart; none where they lie on none. `lengths` say how much each row counts. */
+export function findGrid(v: Float64Array, lengths: Float64Array, step: number): LineGrid | undefined {
+  const middle = median(v);
+  const { agreement, phase } = agree(v, lengths, (at) => (at - middle) / step);
+  if (!(agreement >= ON_GRID)) return undefined;
+  const from = middle + phase * step;
+  return { step, lineAt: (at) => Math.round((at - from) / step), heightOf: (line) => from + line * step };
+}
+
+/** All that is sewn from the first of some rows to the last, the ways between them included, parted where the thread is not laid or others come between. */
+export function waysOf(
+  { command }: Program,
+  { count, first, last }: RowSet,
+  along: (row: number) => number,
+  across: (row: number) => number,
+): Way[] {
+  const isThrough = (a: number, b: number): boolean => {
+    if (b < a || b - a > MOST_BETWEEN) return false;
+    for (let i = a + 1; i <= b; i++) if (command[i] !== STITCH) return false;
+    return true;
+  };
+  const ways: Way[] = [];
+  for (let r = 0; r < count; r++) {
+    const start = r;
+    while (r + 1 < count && isThrough(last[r]!, first[r + 1]!)) r++;
+    const rows = Array.from({ length: last[r]! - first[start]! + 1 }, (_, k) => first[start]! + k);
+    ways.push({ u: Float64Array.from(rows, along), v: Float64Array.from(rows, across) });
+  }
+  return ways;
+}
+
+/** The rows that ways sew, as chains of those that follow one another from line to line; stitches that leave the lines are in none. */
+export function followRows(ways: readonly Way[], grid: LineGrid): GridRow[][] {
+  return ways.flatMap((way) => followWay(way, grid));
+}
+
+function followWay({ u, v }: Way, { step, lineAt, heightOf }: LineGrid): GridRow[][] {
+  const chains: GridRow[][] = [];
+  let chain: { -readonly [K in keyof GridRow]: GridRow[K] }[] = [];
+  const close = (): void => {
+    if (chain.length > 0) chains.push(chain);
+    chain = [];
+  };
+  for (let i = 0; i < u.length; i++) {
+    const line = lineAt(v[i]!);
+    if (Math.abs(v[i]! - heightOf(line)) > Math.max(ROUNDED, ON_LINE * step)) {
+      close();
+      continue;
+    }
+    const row = chain[chain.length - 1];
+    if (row?.line === line) {
+      row.last = u[i]!;
+      row.low = Math.min(row.low, u[i]!);
+      row.high = Math.max(row.high, u[i]!);
+      continue;
+    }
+    if (row !== undefined && Math.abs(line - row.line) > 1) close();
+    // A way may lead into a row without a penetration where that begins.
+    const isLed = chain.length === 0 && i > 0 && Math.abs(v[i - 1]! - heightOf(line)) < LED_IN * step;
+    const from = isLed ? u[i - 1]! : u[i]!;
+    chain.push({ line, first: u[i]!, last: u[i]!, low: Math.min(from, u[i]!), high: Math.max(from, u[i]!) });
+  }
+  close();
+  return chains;
+}
+
+/**
+ * Where the n-th row of a chain would begin on its own line, mm along: between the end of the row before, which may slant into it, and that of the row
+ * after, which comes back there. None where these do not say.
+ */
+export function startOf(chain: readonly GridRow[], n: number): number | undefined {
+  const [before, row, after] = [chain[n - 1], chain[n]!, chain[n + 1]];
+  if (before === undefined || after === undefined || after.line - row.line !== row.line - before.line) return undefined;
+  return (before.last - row.last) * (after.last - row.last) > 0 ? (before.last + after.last) / 2 : undefined;
+}
