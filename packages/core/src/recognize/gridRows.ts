@@ -43,6 +43,32 @@ export function findGrid(v: Float64Array, lengths: Float64Array, step: number): 
   return { step, lineAt: (at) => Math.round((at - from) / step), heightOf: (line) => from + line * step };
 }
 
+/** Lines that rows agree about less than this are looked for anew, up to this share from the step as it was measured, by so many values. */
+const SURE = 0.85;
+const STEP_REACH = 0.08;
+const MOST_STEPS = 120;
+/** So many rows are looked at, and each value moves the outer ones of these by this share of a step. */
+const MOST_ROWS = 120;
+const SLIP = 0.15;
+
+/** A step from row to row near the measured one that rows agree about, mm; the measured one where they do, or about none. */
+export function agreedStep(v: Float64Array, lengths: Float64Array, step: number): number {
+  const from = Math.max(0, (v.length - MOST_ROWS) >> 1);
+  const [some, weights] = [v.subarray(from, from + MOST_ROWS), lengths.subarray(from, from + MOST_ROWS)];
+  const middle = median(some);
+  const at = (value: number): number => agree(some, weights, (height) => (height - middle) / value).agreement;
+  let [best, most] = [step, Math.max(at(step), SURE)];
+  if (most > SURE) return step;
+  const lines = some.reduce((far, height) => Math.max(far, Math.abs(height - middle)), 0) / step;
+  const steps = Math.min(MOST_STEPS, Math.ceil((STEP_REACH * lines) / SLIP));
+  for (let k = -steps; k <= steps; k++) {
+    const value = step * (1 + (STEP_REACH * k) / steps);
+    const agreement = at(value);
+    if (agreement > most) [best, most] = [value, agreement];
+  }
+  return best;
+}
+
 /** All that is sewn from the first of some rows to the last, the ways between them included, parted where the thread is not laid or others come between. */
 export function waysOf(
   { command }: Program,

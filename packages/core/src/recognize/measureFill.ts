@@ -1,6 +1,6 @@
 import { areaOfRing } from '../geometry/region.ts';
 import type { Program } from '../model/program.ts';
-import { findGrid, followRows, waysOf } from './gridRows.ts';
+import { agreedStep, findGrid, followRows, waysOf } from './gridRows.ts';
 import { hangsTogether, outlineOfRows } from './outlineRows.ts';
 import { LARGE_PART, outlineOfSections } from './outlineSections.ts';
 import { endsOf, endsOfChains, measureEndStitch } from './measureRowEnds.ts';
@@ -63,8 +63,8 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
 
   const step = usualStep(v);
   const sections = cutSections(v, low, high, step);
-  const spacing = 2 * measurePitch(v, sections, step);
   const lengths = high.map((to, r) => to - low[r]!);
+  const spacing = 2 * agreedStep(v, lengths, measurePitch(v, sections, step));
   const grid = findGrid(v, lengths, spacing / 2);
   const chains = grid === undefined ? [] : followRows(waysOf(program, rows, along, across), grid);
   const onGrid = grid === undefined ? [] : outlineOfRows(chains, grid);
