@@ -29,37 +29,59 @@ import { writePictures } from './pictures.ts';
 const part = process.argv[2] === 'tune' ? 'tune' : 'aside';
 const misses = process.argv[3] === 'misses';
 const target = defaultTarget();
-/** A cell is covered from this K on. */
+/** A cell is covered from this K on, or, in open rows, from this share of what its object lays where it lies. */
 const COVERED = 0.4;
+const COVERED_OPEN = 0.5;
 
 interface Tally {
   overlap: number[];
   count: number[];
 }
 
+const quantile = (values: readonly number[], share: number): number => {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? NaN;
+};
+
 const tally: Record<string, Tally> = {};
 const refused: string[] = [];
 
-/** Share of the cells covered by some rows of one program that are covered by those of another. */
-function coverOverlap(before: Program, after: Program): number {
-  const [a, b] = [mapCover(before, target.thread), mapCover(after, target.thread)];
+/** Share of the cells covered by some rows of one program that are covered by those of another. Both lie on the same cells. */
+function coverOverlap(before: Program, [b0, b1]: RowRange, after: Program, [a0, a1]: RowRange): number {
+  const frame = [...cornersOf(before, b0, b1), ...cornersOf(after, a0, a1)];
+  const [a, b] = [mapCover(only(before, b0, b1, frame), target.thread), mapCover(only(after, a0, a1, frame), target.thread)];
+  const covered = Math.min(
+    COVERED,
+    COVERED_OPEN *
+      quantile(
+        [...a.cover].filter((k) => k > 0),
+        0.5,
+      ),
+  );
   let both = 0;
   let all = 0;
-  for (let row = 0; row < a.rows; row++) {
-    for (let column = 0; column < a.columns; column++) {
-      if (a.cover[row * a.columns + column]! < COVERED) continue;
-      all++;
-      const r = row + Math.round((a.minY - b.minY) / a.cell);
-      const c = column + Math.round((a.minX - b.minX) / a.cell);
-      if (r >= 0 && c >= 0 && r < b.rows && c < b.columns && b.cover[r * b.columns + c]! >= 0.6 * COVERED) both++;
-    }
+  for (let at = 0; at < a.cover.length; at++) {
+    if (a.cover[at]! < covered) continue;
+    all++;
+    if (b.cover[at]! >= 0.6 * covered) both++;
   }
   return all === 0 ? 1 : both / all;
 }
 
-/** A program of some rows of another, moved by jumps where they do not follow one another. */
-function only(program: Program, first: number, last: number): Program {
+type RowRange = readonly [first: number, last: number];
+
+function cornersOf({ x, y }: Program, first: number, last: number): [number, number][] {
+  const [xs, ys] = [x.subarray(first, last + 1), y.subarray(first, last + 1)];
+  return [
+    [Math.min(...xs), Math.min(...ys)],
+    [Math.max(...xs), Math.max(...ys)],
+  ];
+}
+
+/** A program of some rows of another, moved by jumps where they do not follow one another, and lone penetrations at the corners of a frame. */
+function only(program: Program, first: number, last: number, frame: readonly (readonly [number, number])[]): Program {
   const builder = new ProgramBuilder().color('#1f4e5f', '');
+  for (const [x, y] of frame) builder.jump(x, y).stitch(x, y).trim();
   for (let i = Math.max(0, first - 1); i <= last; i++) {
     if (program.command[i] === STITCH) builder.stitch(program.x[i]!, program.y[i]!);
     else builder.trim();
@@ -89,9 +111,8 @@ shapes.forEach((shape, index) => {
       const record = next.value.rebuilt[0]!;
       const [first] = rebuild.operations;
       const patch = first?.id === 'replace-rows' ? first.patches[0] : undefined;
-      const before = only(design.program, patch!.at, patch!.at + patch!.removed.length - 1);
-      const after = only(next.value.program, record.first, record.last);
-      const overlap = coverOverlap(before, after);
+      const rows: RowRange = [patch!.at, patch!.at + patch!.removed.length - 1];
+      const overlap = coverOverlap(design.program, rows, next.value.program, [record.first, record.last]);
       const { before: old, after: now } = rebuild.done[0]!;
       const of = (tally[object.kind] ??= { overlap: [], count: [] });
       of.overlap.push(overlap);
@@ -101,11 +122,6 @@ shapes.forEach((shape, index) => {
     }
   }
 });
-
-const quantile = (values: readonly number[], share: number): number => {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))] ?? NaN;
-};
 
 console.log(`rebuilt with their own specs: ${part}`);
 console.table(
