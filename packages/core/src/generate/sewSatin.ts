@@ -39,7 +39,8 @@ function soundColumn({ left, right }: Column): Result<Column, string> {
       return fail('a corner of the column is not a number, or beyond any hoop');
   }
   if (Math.max(lengthOfPath(left), lengthOfPath(right)) < SHORTEST) return fail('the column has no length');
-  return succeed(apartAlong(left, right) <= apartAlong(left, turned(right)) ? { left, right } : { left, right: turned(right) });
+  const isTurned = apartAlong(left, turned(right)) < TURNED * apartAlong(left, right);
+  return succeed({ left, right: isTurned ? turned(right) : right });
 }
 
 /** How far apart two edges are in the mean, mm, by places at the same share of each. */
@@ -51,6 +52,8 @@ function apartAlong(left: Float64Array, right: Float64Array): number {
 }
 
 const PLACES = 25;
+/** Edges that lie nearer together by so much when one is turned run against each other; those of a column that curls in on itself may by less. */
+const TURNED = 0.6;
 
 /**
  * A column is sewn from one of its ends to the other. Each layer of underlay leaves the needle at the same end or the other one; where that is the

@@ -184,23 +184,27 @@ function turnBack(ring: Float64Array, c: number, s: number): Float64Array {
   return ring;
 }
 
-/** So many of a row's inner stitches may be parts of one. */
+/** So many of a row's inner stitches may be parts of one, and so few are walks. */
 const WHOLE = 0.7;
+const LONGEST = 0.95;
+
+function shareOf(values: readonly number[], share: number): number {
+  return Float64Array.from(values).sort()[Math.floor(share * values.length)] ?? 0;
+}
 
 /** The usual stitch inside a row, and by how much of it the penetrations of the next row are shifted. */
 function measureGrid(rows: RowSet, v: Float64Array, step: number, along: (row: number) => number) {
+  const all: number[] = [];
   const inner: number[] = [];
-  let longest = 0;
   for (let r = 0; r < rows.count; r++) {
     for (let i = rows.first[r]! + 1; i <= rows.last[r]!; i++) {
       const length = Math.abs(along(i) - along(i - 1));
-      longest = Math.max(longest, length);
+      all.push(length);
       if (i > rows.first[r]! + 1 && i < rows.last[r]!) inner.push(length);
     }
   }
-  // A row that begins with a turn has a part of a stitch after it.
-  const sorted = Float64Array.from(inner).sort();
-  const stitchLength = inner.length >= 5 ? sorted[Math.floor(WHOLE * inner.length)]! : (sorted[inner.length - 1] ?? longest);
+  // A row that begins with a turn has a part of a stitch after it; where rows are so short that few have whole ones, the longest tell best.
+  const stitchLength = inner.length >= 5 ? shareOf(inner, WHOLE) : Math.max(shareOf(all, LONGEST), ...inner);
   const shifts: number[] = [];
   for (let r = 1; r < rows.count; r++) {
     if (rows.last[r]! - rows.first[r]! < 3 || rows.last[r - 1]! - rows.first[r - 1]! < 3) continue;
