@@ -43,30 +43,42 @@ export function findGrid(v: Float64Array, lengths: Float64Array, step: number): 
   return { step, lineAt: (at) => Math.round((at - from) / step), heightOf: (line) => from + line * step };
 }
 
-/** Lines that rows agree about less than this are looked for anew, up to this share from the step as it was measured, by so many values. */
+/** A step that rows agree about less than this is looked for anew, up to this share from what it was measured to be. */
 const SURE = 0.85;
+/** Another one is taken where they agree so much more about it. */
+const BETTER = 0.05;
 const STEP_REACH = 0.08;
-const MOST_STEPS = 120;
-/** So many rows are looked at, and each value moves the outer ones of these by this share of a step. */
-const MOST_ROWS = 120;
+/** Rows are looked at in the middle first, then, where that left it open, all over; so many of them, and by so many values on either side. */
+const MOST_ROWS = 80;
+const MOST_STEPS = 40;
+/** Each value moves the outer rows by this share of a step. */
 const SLIP = 0.15;
 
 /** A step from row to row near the measured one that rows agree about, mm; the measured one where they do, or about none. */
 export function agreedStep(v: Float64Array, lengths: Float64Array, step: number): number {
   const from = Math.max(0, (v.length - MOST_ROWS) >> 1);
-  const [some, weights] = [v.subarray(from, from + MOST_ROWS), lengths.subarray(from, from + MOST_ROWS)];
-  const middle = median(some);
-  const at = (value: number): number => agree(some, weights, (height) => (height - middle) / value).agreement;
-  let [best, most] = [step, Math.max(at(step), SURE)];
-  if (most > SURE) return step;
-  const lines = some.reduce((far, height) => Math.max(far, Math.abs(height - middle)), 0) / step;
-  const steps = Math.min(MOST_STEPS, Math.ceil((STEP_REACH * lines) / SLIP));
+  const near = bestStep(v.subarray(from, from + MOST_ROWS), lengths.subarray(from, from + MOST_ROWS), step, STEP_REACH);
+  if (v.length <= MOST_ROWS) return near.step;
+  const every = Math.ceil(v.length / MOST_ROWS);
+  const some = (values: Float64Array): Float64Array => values.filter((_, r) => r % every === 0);
+  return bestStep(some(v), some(lengths), near.step, near.slip).step;
+}
+
+/** The step that rows agree about best within a share `reach` of one, and the share by which it may be off. */
+function bestStep(v: Float64Array, lengths: Float64Array, step: number, reach: number): { step: number; slip: number } {
+  const middle = median(v);
+  const at = (value: number): number => agree(v, lengths, (height) => (height - middle) / value).agreement;
+  const lines = v.reduce((far, height) => Math.max(far, Math.abs(height - middle)), 0) / step;
+  const slip = Math.min(reach, (2 * SLIP) / Math.max(1, lines));
+  let [best, most] = [step, Math.max(at(step) + BETTER, ON_GRID)];
+  if (most > SURE) return { step, slip };
+  const steps = Math.min(MOST_STEPS, Math.ceil((reach * lines) / SLIP));
   for (let k = -steps; k <= steps; k++) {
-    const value = step * (1 + (STEP_REACH * k) / steps);
+    const value = step * (1 + (reach * k) / steps);
     const agreement = at(value);
     if (agreement > most) [best, most] = [value, agreement];
   }
-  return best;
+  return { step: best, slip };
 }
 
 /** All that is sewn from the first of some rows to the last, the ways between them included, parted where the thread is not laid or others come between. */
