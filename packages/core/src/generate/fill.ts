@@ -20,7 +20,7 @@ const NEAR_EDGE = 3;
 /** Ways are looked for between lines no farther apart than this, mm. */
 const FINE_STEP = 0.4;
 /** Where rows lie farther apart than this (mm), a turn to a row that ends elsewhere keeps to the rows instead of cutting across. */
-const FAR_ROWS = 0.45;
+export const FAR_ROWS = 0.45;
 /** Walks shorter than this (mm) are one stitch. */
 const LEAST_WALK = 0.4;
 /** Walking under rows that come later takes long stitches, mm. Common practice. */
@@ -28,7 +28,7 @@ const TRAVEL_STITCH = 4;
 /** A way in or out that ends nearer to the row's end than this (mm) needs no walk. */
 const AT_END = 0.3;
 /** Turns between open rows longer than this many pitches are looked at, and may go as near to the edge as this, mm. */
-const STRAIGHT_TURN = 0.55;
+export const STRAIGHT_TURN = 0.55;
 const AT_EDGE = 0.02;
 /** How far such a turn may cut a bend of the edge, mm. */
 const CUT_OF_BEND = 0.15;

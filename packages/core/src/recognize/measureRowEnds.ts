@@ -1,3 +1,4 @@
+import { SHORTEST } from '../model/objectSpec.ts';
 import type { Program } from '../model/program.ts';
 import { type GridRow, startOf } from './gridRows.ts';
 import type { FillGeometry } from './measureFill.ts';
@@ -21,6 +22,8 @@ const LEAST_OF_STEP = 0.85;
 const BETTER = 0.03;
 /** Two lengths that differ by less than this share of the ends in how many they explain part them about as well. */
 const ABOUT_AS_WELL = 0.03;
+/** The usual shortest stitch is taken where it explains no more than this share of the ends less. */
+const HARDLY_WORSE = 0.015;
 
 /**
  * How rows end, and the shortest turn that was sewn, mm: of rows that end square turns shorter than that were left out. Told by the length that the
@@ -90,6 +93,8 @@ function partTurns(ends: End[]): Pick<FillGeometry, 'rowEnds' | 'shortest'> {
   const best = Math.max(...right);
   if (best - (ends.length - turns) < Math.max(LEAST_ENDS, BETTER * ends.length)) return { rowEnds: 'slanted' };
   if (best === turns) return { rowEnds: 'square' };
+  const usual = right[ends.filter(({ length }) => length < SHORTEST).length] ?? 0;
+  if (usual >= best - HARDLY_WORSE * ends.length) return { rowEnds: 'square', shortest: SHORTEST };
   // Of lengths that part them about as well as the best does, that with as many ends below it as have no turn: so many are left out again.
   const left = right.reduce((count, _, k) => count + (k > 0 && !ends[k - 1]!.isTurn ? 1 : 0), 0);
   let at = right.indexOf(best);

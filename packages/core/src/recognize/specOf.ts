@@ -3,13 +3,15 @@ import type { Program } from '../model/program.ts';
 import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import { END_STITCH, type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
+import { areaOfRing } from '../geometry/region.ts';
 import { lengthOfPath } from '../geometry/path.ts';
 import { type Column, middleOf } from '../generate/columns.ts';
+import { FAR_ROWS, STRAIGHT_TURN } from '../generate/fill.ts';
 import { readLean, rungsOf } from '../generate/leanLines.ts';
 import { generateSatin, type SatinSpec } from '../generate/satin.ts';
 import { splitStitch } from '../generate/splitStitch.ts';
 import { type FillGrid, readGrid } from './readGrid.ts';
-import type { RowSpan, StitchObject, UnderlayLayer } from './stitchObject.ts';
+import type { RowSpan, StitchObject, UnderlayKind, UnderlayLayer } from './stitchObject.ts';
 
 /**
  * How an object is sewn: as it was rebuilt, or as recognized. What its outline shows is what was sewn, compensation included, so that of a
@@ -27,12 +29,14 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
     return fail(`${object.name} is no cover; change the object that it belongs to`);
   // Each ring of a shape has an edge run of its own, each section its rows, and a zigzag may have been told in parts; together they are one layer,
   // told best by the longest.
-  const layers = object.underlay.reduce<UnderlayLayer[]>((all, layer) => {
-    const last = all[all.length - 1];
-    if (last?.kind !== layer.kind || layer.kind === 'center-run') return [...all, layer];
-    if (layer.kind === 'zigzag' && isBack(program, last, layer)) return [...all, layer];
-    return layer.last - layer.first > last.last - last.first ? [...all.slice(0, -1), layer] : all;
-  }, []);
+  const layers = object.underlay
+    .filter((layer) => isWholeLayer(program, object, layer.kind))
+    .reduce<UnderlayLayer[]>((all, layer) => {
+      const last = all[all.length - 1];
+      if (last?.kind !== layer.kind || layer.kind === 'center-run') return [...all, layer];
+      if (layer.kind === 'zigzag' && isBack(program, last, layer)) return [...all, layer];
+      return layer.last - layer.first > last.last - last.first ? [...all.slice(0, -1), layer] : all;
+    }, []);
   const underlay = layers
     .flatMap((layer) => runsOf(program, object, layer))
     .map(({ kind, spacing, angle, first, last }): UnderlaySpec => ({
@@ -58,12 +62,14 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
   if (grid !== undefined) {
     seen.spacing = held(round(grid.spacing, 1e5), 0.1, 20);
     seen.stitchLength = held(round(grid.stitchLength, 1000), 0.5, 12);
+    if (isSlantedOpen(seen.spacing, object)) seen.rowEnds = 'slanted';
     if (grid.offset !== undefined) seen.offset = round(grid.offset, 1e4);
     seen.origin = [round(grid.origin[0], 1000), round(grid.origin[1], 1000)];
   }
   const steps = stepsOf(program, object.spans);
-  const least = object.shortest ?? quantile(steps, SHORTEST_STEPS) - ROUNDING;
-  if (least < SHORTEST || object.shortest !== undefined) seen.shortest = held(round(least, 100), 0.05, 1.5);
+  const told = isSlantedOpen(seen.spacing, object) ? undefined : object.shortest;
+  const least = told ?? quantile(steps, SHORTEST_STEPS) - ROUNDING;
+  if (least < SHORTEST || told !== undefined) seen.shortest = held(round(least, 100), 0.05, 1.5);
   const endStitch = grid?.endStitch ?? object.endStitch;
   if (endStitch !== undefined && Math.abs(endStitch - END_STITCH) > USUAL_END) seen.endStitch = held(round(endStitch, 100), 0, 3);
   if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
@@ -115,6 +121,34 @@ function readShape(program: Program, object: StitchObject): Result<ObjectShape, 
   if (object.outline.length >= 6)
     return succeed({ kind: 'area', rings: [object.outline, ...object.holes].map((ring) => thousandths(thinRing(ring))) });
   return fail(`${object.name} has no shape that could be sewn anew`);
+}
+
+/** How far a shortest turn may be from the one above which slanted rows far apart have turns, too, as a share. */
+const ABOUT = 0.15;
+
+/** Whether a fill has turns just where rows that slant into the next have them, since these lie so far apart. */
+function isSlantedOpen(spacing: number, { kind, rowEnds, shortest }: StitchObject): boolean {
+  if (kind !== 'fill' || rowEnds !== 'square' || shortest === undefined || spacing / 2 <= FAR_ROWS) return false;
+  return Math.abs(shortest / (STRAIGHT_TURN * spacing) - 1) < ABOUT;
+}
+
+/** Underlay of a fill that covers less than this share of it, or follows less of its edge, is a few stitches that only seem to be a layer. */
+const LEAST_COVERED = 0.2;
+const LEAST_FOLLOWED = 0.25;
+
+/** Whether what is told as underlay of a kind under a fill is so much that it is a layer of all of it. */
+function isWholeLayer(program: Program, { kind, outline, holes, underlay }: StitchObject, of: UnderlayKind): boolean {
+  if (kind !== 'fill' || of === 'center-run') return true;
+  const own = underlay.filter((layer) => layer.kind === of);
+  const laid = own.map(({ first, last }) => stepsOf(program, [{ first: first + 1, last }]).reduce((sum, step) => sum + step, 0));
+  const rings = [outline, ...holes];
+  if (of === 'edge-run') return sumOf(laid) > LEAST_FOLLOWED * sumOf(rings.map((ring) => lengthOfPath(ring)));
+  const covered = sumOf(laid.map((length, n) => (length * (own[n]!.spacing ?? USUAL_SPEC.spacing)) / 2));
+  return covered > LEAST_COVERED * sumOf(rings.map(areaOfRing));
+}
+
+function sumOf(values: readonly number[]): number {
+  return values.reduce((sum, value) => sum + value, 0);
 }
 
 /** Of a satin an edge run shorter than this many times the way down its middle goes one way, and a center run longer than this goes back, too. */
