@@ -155,6 +155,8 @@ export const useSpecs = defineStore('specs', () => {
       from.pull !== to.pull && `compensation ${to.pull.toFixed(2)}`,
       from.shortest !== to.shortest && `shortest stitch ${(to.shortest ?? SHORTEST).toFixed(2)}`,
       from.endStitch !== to.endStitch && `stitches at row ends from ${(to.endStitch ?? END_STITCH).toFixed(2)}`,
+      JSON.stringify(from.origin) !== JSON.stringify(to.origin) &&
+        (to.origin === undefined ? 'rows on common lines' : 'rows where they were'),
       JSON.stringify(from.underlay) !== JSON.stringify(to.underlay) && 'underlay',
     ].filter((words) => words !== false);
     const who = forAlike.value ? `${scope.value.length} like ${object.value!.name}` : object.value!.name;

@@ -111,11 +111,25 @@ const TIES = [
   ['triangle', 'small triangle'],
   ['none', 'none'],
 ] as const;
+/** A shift that is none of the usual ones stands beside them as it is. */
+const SAME_SHIFT = 0.004;
+const offsets = computed(() => {
+  const value = spec.value?.offset;
+  const isUsual = typeof value !== 'number' || OFFSETS.some(([usual]) => Math.abs(Number(usual) - value) < SAME_SHIFT);
+  return isUsual ? OFFSETS : [[String(value), `${value.toFixed(2)} of a stitch`] as const, ...OFFSETS];
+});
 const offset = computed(() => {
   const value = spec.value?.offset;
-  if (value === 'random' || value === undefined) return 'random';
-  return OFFSETS.slice(0, -1).reduce((a, [v]) => (Math.abs(Number(v) - value) < Math.abs(Number(a) - value) ? v : a), '0.25' as string);
+  if (typeof value !== 'number') return 'random';
+  return OFFSETS.find(([usual]) => Math.abs(Number(usual) - value) < SAME_SHIFT)?.[0] ?? String(value);
 });
+
+/** A fill that was read from stitches can have its rows where they were, or on the lines that all new fills share. */
+const GRIDS = [
+  ['own', 'where they were'],
+  ['shared', 'on common lines'],
+] as const;
+const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
 </script>
 
 <template>
@@ -140,8 +154,15 @@ const offset = computed(() => {
       v-if="has('offset')"
       label="Rows shifted by"
       :value="offset"
-      :choices="OFFSETS"
+      :choices="offsets"
       @change="specs.change({ offset: $event === 'random' ? 'random' : Number($event) })"
+    />
+    <SpecChoice
+      v-if="has('origin') && ownOrigin !== undefined"
+      label="Rows lie"
+      :value="spec.origin === undefined ? 'shared' : 'own'"
+      :choices="GRIDS"
+      @change="specs.change({ origin: $event === 'own' ? ownOrigin : undefined })"
     />
     <SpecChoice
       v-if="has('rowEnds')"
