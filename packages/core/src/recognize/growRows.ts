@@ -2,7 +2,7 @@ import { type Program, STITCH } from '../model/program.ts';
 import { agree } from './agree.ts';
 import { makePiece, measureRows } from './cutPieces.ts';
 import type { Piece } from './piece.ts';
-import { joinRowSets, meanAxis, median, type RowSet } from './rows.ts';
+import { joinRowSets, median, oneRow, type RowSet } from './rows.ts';
 
 /** Rows that lie on lines a step apart are this sure of it, 0 to 1; a penetration is on a line no farther off than this share of a step. */
 const SURE = 0.75;
@@ -124,12 +124,4 @@ function isThrough(command: Program['command'], a: number, b: number): boolean {
 
 function isAlong(way: number, sign: number, least: number): boolean {
   return way * sign > least;
-}
-
-function oneRow({ x, y }: Program, first: number, last: number): RowSet {
-  const [dx, dy] = [x[last]! - x[first]!, y[last]! - y[first]!];
-  return {
-    ...{ count: 1, first: Int32Array.of(first), last: Int32Array.of(last), length: Float64Array.of(Math.hypot(dx, dy)) },
-    ...{ hasTurn: Uint8Array.of(0), ...meanAxis([dx], [dy]) },
-  };
 }

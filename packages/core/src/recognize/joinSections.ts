@@ -4,7 +4,7 @@ import { layLengths } from '../model/stretches.ts';
 import { makePiece, measureRows, OPENEST } from './cutPieces.ts';
 import type { Piece } from './piece.ts';
 import { distanceToRings, ringsOf } from './ringed.ts';
-import { joinRowSets, meanAxis, type RowSet } from './rows.ts';
+import { joinRowSets, oneRow, type RowSet } from './rows.ts';
 import { asSectionOf, createSections, FEW_ROWS, isAlike, createNearness, ONE_WAY, type Section } from './sections.ts';
 
 /** What a fill starts to be put together from has this many rows at least, running this much one way. */
@@ -238,13 +238,5 @@ function onLines(v: Float64Array, step: number): (across: number) => boolean {
   return (across) => {
     const off = across / step - phase;
     return Math.abs(off - Math.round(off)) <= OFF_LINE;
-  };
-}
-
-function oneRow({ x, y }: Program, first: number, last: number): RowSet {
-  const [dx, dy] = [x[last]! - x[first]!, y[last]! - y[first]!];
-  return {
-    ...{ count: 1, first: Int32Array.of(first), last: Int32Array.of(last), length: Float64Array.of(Math.hypot(dx, dy)) },
-    ...{ hasTurn: Uint8Array.of(0), ...meanAxis([dx], [dy]) },
   };
 }

@@ -1,7 +1,7 @@
 import type { Program } from '../model/program.ts';
 import type { StrokeEvidence } from './evidence.ts';
 import type { Segment } from './segment.ts';
-import { axisAngle, axisDifference } from './stitchObject.ts';
+import { axisAngle, axisDifference, type RowSpan } from './stitchObject.ts';
 import type { Strokes } from './strokes.ts';
 
 /** Rows to and fro, the turns between them left out. Row r goes from penetration `first[r]` to penetration `last[r]`. */
@@ -62,6 +62,23 @@ export function joinRowSets(sets: readonly RowSet[]): RowSet {
     wy.push(weight * Math.sin((set.angle * Math.PI) / 180));
   }
   return { ...joined, ...meanAxis(wx, wy) };
+}
+
+/** A set of one row, from one penetration to another. */
+export function oneRow({ x, y }: Program, first: number, last: number): RowSet {
+  const [dx, dy] = [x[last]! - x[first]!, y[last]! - y[first]!];
+  return {
+    ...{ count: 1, first: Int32Array.of(first), last: Int32Array.of(last), length: Float64Array.of(Math.hypot(dx, dy)) },
+    ...{ hasTurn: Uint8Array.of(0), ...meanAxis([dx], [dy]) },
+  };
+}
+
+/** The lengths of the stitches that end at rows of spans, mm. */
+export function stitchLengths({ x, y }: Program, spans: readonly RowSpan[]): number[] {
+  const lengths: number[] = [];
+  for (const { first, last } of spans)
+    for (let i = Math.max(1, first); i <= last; i++) lengths.push(Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!));
+  return lengths;
 }
 
 /** The rows `from` ≤ r < `to` of a set. */
