@@ -83,6 +83,19 @@ describe('the grid of a fill', () => {
     expect(offLine.length).toBeLessThan(0.02 * other.length);
   });
 
+  test('is read from as many penetrations as the largest fills have', () => {
+    const builder = new ProgramBuilder(200_000).color('#1f4e5f', 'Harbor');
+    for (let r = 0; r < 1500; r++) {
+      const us = [0, ...Array.from({ length: 110 }, (_, k) => 1 + ((r * 0.37) % 1) * 2.6 + k * 2.6), 290];
+      for (const u of r % 2 === 0 ? us : us.reverse()) builder.stitch(u, r * 0.2);
+    }
+    const program = builder.end().build();
+    const spans = [{ first: 1, last: program.rowCount - 2 }];
+    const grid = readGrid(program, spans, { angle: 0, spacing: 0.3995, stitchLength: 2.6, offset: undefined })!;
+    expect(grid.spacing).toBeCloseTo(0.4, 4);
+    expect(grid.offset).toBeCloseTo(0.37, 3);
+  });
+
   test('is none where penetrations lie anywhere, and a step that is off by a part is put right over all rows', () => {
     const chance = (k: number): number => (Math.sin(k * 12.9898) * 43758.5453) % 1;
     const noise = new ProgramBuilder().color('#1f4e5f', '');

@@ -36,6 +36,8 @@ const OFFSET_REACH = 0.04;
 /** How much of a step, or of a stitch, the outer rows slip between two values that are looked at, and how many of those at most on either side. */
 const SLIP = 0.08;
 const MOST_VALUES = 400;
+/** Values are tried on so many rows or penetrations at most. */
+const MOST_PLACES = 1500;
 /** Places on a grid agree by so much at least, from 0 by chance to 1. */
 const AGREED = 0.5;
 /** A tidy value is taken where it moves the outer rows, or their penetrations, by no more than this share of a step or stitch. */
@@ -43,7 +45,7 @@ const TIDY_SLIP = 0.03;
 
 /**
  * The grid of a fill's rows: their pitch and the stitch inside them read anew over all rows at once, and where the rows and their penetrations lie.
- * None where rows keep to none. O(penetrations × values looked at, which are more the more rows there are).
+ * None where rows keep to none. O(penetrations log penetrations).
  */
 export function readGrid(program: Program, spans: readonly RowSpan[], guess: GridGuess): FillGrid | undefined {
   const { heights, weights, inner, steps, rows: chains } = collectPlaces(program, spans, guess);
@@ -51,8 +53,9 @@ export function readGrid(program: Program, spans: readonly RowSpan[], guess: Gri
   // Counted from the middle, so that a pitch that is a little off moves rows at either end least.
   const middle = median(heights);
   const shifted = heights.map((v) => v - middle);
-  const rows = (2 * Math.max(...shifted.map(Math.abs))) / guess.spacing;
-  const found = findBest(guess.spacing / 2, PITCH_REACH, SLIP / rows, (step) => agree(shifted, weights, (v) => v / step));
+  const rows = (2 * farthest(shifted)) / guess.spacing;
+  const [some, someWeights] = [thinned(shifted), thinned(weights)];
+  const found = findBest(guess.spacing / 2, PITCH_REACH, SLIP / rows, (step) => agree(some, someWeights, (v) => v / step));
   if (found.agreement < AGREED) return undefined;
   const step = tidy(2 * found.value, 1000, (2 * found.value * TIDY_SLIP) / rows) / 2;
   const across = middle + agree(shifted, weights, (v) => v / step).phase * step;
@@ -129,6 +132,12 @@ function collectPlaces({ x, y }: Program, spans: readonly RowSpan[], { angle, sp
   return { heights, weights, inner, steps, rows };
 }
 
+/** A penetration by its row's line, and how far along, in stitches. */
+interface Place {
+  readonly u: number;
+  readonly line: number;
+}
+
 /** By how much of a stitch rows are shifted against each other, and how far along a penetration of the row at `across` lies, mm. */
 function readShift(
   inner: readonly Inner[],
@@ -137,21 +146,22 @@ function readShift(
   stitchLength: number,
 ): { offset: number; along: number } | undefined {
   const middle = median(inner.map(({ u }) => u));
-  const places = inner.map(({ u, v }) => ({ u: (u - middle) / stitchLength, line: Math.round((v - across) / step) }));
+  const places = inner.map(({ u, v }): Place => ({ u: (u - middle) / stitchLength, line: Math.round((v - across) / step) }));
   const guess = shiftOfNeighbours(places);
   if (guess === undefined) return undefined;
   const weights = inner.map(() => 1);
-  const rows = Math.max(1, ...places.map(({ line }) => Math.abs(line)));
-  const at = (shift: number): Agreement => agree(places, weights, ({ u, line }) => u - line * shift);
+  const rows = Math.max(1, farthest(places.map(({ line }) => line)));
+  const at = (shift: number, of: readonly Place[] = places): Agreement => agree(of, weights, ({ u, line }) => u - line * shift);
+  const some = thinned(places);
   // From 1 to below 2, so that shares of it reach as far on either side.
-  const found = findBest(guess + 1, OFFSET_REACH, SLIP / rows, at);
+  const found = findBest(guess + 1, OFFSET_REACH, SLIP / rows, (shift) => at(shift, some));
   if (found.agreement < AGREED) return undefined;
   const offset = tidy(found.value, 100, TIDY_SLIP / rows);
   return { offset: offset - Math.floor(offset), along: middle + at(offset).phase * stitchLength };
 }
 
 /** The shift that most penetrations have against those of the line before, from 0 to below 1; none where they share none. */
-function shiftOfNeighbours(places: readonly { u: number; line: number }[]): number | undefined {
+function shiftOfNeighbours(places: readonly Place[]): number | undefined {
   const lines = new Map<number, number[]>();
   for (const { u, line } of places) {
     const on = lines.get(line);
@@ -225,6 +235,16 @@ function findBest(guess: number, reach: number, grain: number, at: (value: numbe
     if (agreement > best.agreement) best = { value, agreement };
   }
   return best;
+}
+
+/** Evenly chosen ones of many, so that looking at a value takes no longer the larger a fill is. */
+function thinned<T>(values: readonly T[]): readonly T[] {
+  const every = Math.ceil(values.length / MOST_PLACES);
+  return every <= 1 ? values : values.filter((_, k) => k % every === 0);
+}
+
+function farthest(values: readonly number[]): number {
+  return values.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
 }
 
 /** The value rounded to a grain's part where that moves it by no more than `slip`. */
