@@ -18,8 +18,6 @@ const LONGEST_LEFT_OUT = 0.8;
 const LONGEST_TURN = 1.6;
 const LONGEST_TURN_STEPS = 3;
 const LEAST_OF_STEP = 0.85;
-/** A shortest turn, or none, has to explain so many ends (and this share of them) more than rows without turns do. */
-const BETTER = 0.03;
 /** Two lengths that differ by less than this share of the ends in how many they explain part them about as well. */
 const ABOUT_AS_WELL = 0.03;
 /** The usual shortest stitch is taken where it explains no more than this share of the ends less. */
@@ -90,11 +88,14 @@ function partTurns(ends: End[]): Pick<FillGeometry, 'rowEnds' | 'shortest'> {
     if (length >= LONGEST_LEFT_OUT) break;
     right.push(right[k]! + (isTurn ? -1 : 1));
   }
-  const best = Math.max(...right);
-  if (best - (ends.length - turns) < Math.max(LEAST_ENDS, BETTER * ends.length)) return { rowEnds: 'slanted' };
+  const best = right.reduce((most, count) => Math.max(most, count));
+  const gained = gainOfTurns(ends).slice(0, right.length);
+  const gain = gained.reduce((most, value) => Math.max(most, value));
+  if (gain < LEAST_GAIN) return { rowEnds: 'slanted' };
   if (best === turns) return { rowEnds: 'square' };
-  const usual = right[ends.filter(({ length }) => length < SHORTEST).length] ?? 0;
-  if (usual >= best - HARDLY_WORSE * ends.length) return { rowEnds: 'square', shortest: SHORTEST };
+  const usual = ends.filter(({ length }) => length < SHORTEST).length;
+  if ((right[usual] ?? 0) >= best - HARDLY_WORSE * ends.length || (gained[usual] ?? -Infinity) > gain - LEAST_GAIN)
+    return { rowEnds: 'square', shortest: SHORTEST };
   // Of lengths that part them about as well as the best does, that with as many ends below it as have no turn: so many are left out again.
   const left = right.reduce((count, _, k) => count + (k > 0 && !ends[k - 1]!.isTurn ? 1 : 0), 0);
   let at = right.indexOf(best);
@@ -102,6 +103,20 @@ function partTurns(ends: End[]): Pick<FillGeometry, 'rowEnds' | 'shortest'> {
     if (right[k]! >= best - ABOUT_AS_WELL * ends.length && Math.abs(k - left) < Math.abs(at - left)) at = k;
   const shortest = (ends[at - 1]!.length + (ends[at]?.length ?? ends[at - 1]!.length)) / 2;
   return { rowEnds: 'square', shortest };
+}
+
+/** A turn is told where one was sewn, and a penetration lies where one would be by chance, with these probabilities. */
+const TOLD = 0.95;
+const BY_CHANCE = 0.12;
+/** Of two explanations the simpler one is taken where the other is no more likely than by this, as a logarithm of how many times. */
+const LEAST_GAIN = 3.5;
+
+/** How much likelier ends are if turns were sewn from the k-th one on than if none were: logarithms of likelihood ratios, for each k. */
+function gainOfTurns(ends: readonly End[]): number[] {
+  const gains = new Array<number>(ends.length + 1).fill(0);
+  for (let k = ends.length - 1; k >= 0; k--)
+    gains[k] = gains[k + 1]! + (ends[k]!.isTurn ? Math.log(TOLD / BY_CHANCE) : Math.log((1 - TOLD) / (1 - BY_CHANCE)));
+  return gains;
 }
 
 /** Fewer rows with penetrations inside them than this do not tell how near to their ends these come. */

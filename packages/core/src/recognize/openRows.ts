@@ -1,14 +1,16 @@
 import type { Program } from '../model/program.ts';
 import { measureRows } from './cutPieces.ts';
-import { findLattice, latticeRows } from './lattice.ts';
+import { findLattice, type Lattice, latticeRows } from './lattice.ts';
 import type { Piece } from './piece.ts';
-import { meanAxis, type RowSet, sliceRows } from './rows.ts';
+import { meanAxis, median, type RowSet, sliceRows } from './rows.ts';
 
 /** Open rows lie so far apart (mm), are so many at least. */
 const OPEN_STEPS = { from: 0.9, to: 2.7 };
 const LEAST_OPEN_ROWS = 3;
 /** Before and after them lies no more than this share of the whole way. */
 const MOST_LED = 0.45;
+/** However much leads to them, so many rows are no chance. */
+const MANY_ROWS = 9;
 
 /**
  * A run as what it is where it goes to and fro in rows so open that they look like a line with corners: straights that follow one another on
@@ -29,11 +31,11 @@ export function asOpenRows(program: Program, piece: Piece, angles: readonly numb
       if (lattice === undefined) continue;
       const rows = denseRows(program, latticeRows(program, piece.first, piece.last, lattice));
       const laid = rows.length.reduce((sum, l) => sum + l, 0);
-      if (rows.count < LEAST_OPEN_ROWS || !goesToAndFro(program, rows)) continue;
+      if (rows.count < LEAST_OPEN_ROWS || !goesToAndFro(program, rows) || !isLineByLine(program, rows, lattice)) continue;
       // What leads up to the first row and on from the last is no part of them, unless that is most of the way.
       const way = wayBetween(program, Math.max(0, piece.first - 1), piece.last);
       const own = wayBetween(program, rows.first[0]!, rows.last[rows.count - 1]!);
-      if (laid < share * own || own < (1 - MOST_LED) * way) continue;
+      if (laid < share * own || (rows.count < MANY_ROWS && own < (1 - MOST_LED) * way)) continue;
       const measured = measureRows(program, rows, 'fill');
       // Straights of a line far apart may lie on lines of some lattice, but do not follow one another on it.
       if ('spacing' in measured && measured.spacing < 3 * step) return { ...piece, rows, measured };
@@ -80,6 +82,13 @@ function wayBetween({ x, y }: Program, from: number, to: number): number {
   let way = 0;
   for (let i = from + 1; i <= to; i++) way += Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
   return way;
+}
+
+/** Whether rows go on from one line to the next one: on every second line they lie on lines twice as far apart. */
+function isLineByLine({ x, y }: Program, rows: RowSet, { angle, step }: Lattice): boolean {
+  const [c, s] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
+  const heights = Array.from(rows.first, (i) => y[i]! * c - x[i]! * s);
+  return median(heights.slice(1).map((v, r) => Math.abs(v - heights[r]!))) < 1.5 * step;
 }
 
 function goesToAndFro({ x, y }: Program, rows: RowSet): boolean {
