@@ -1,3 +1,4 @@
+import { END_STITCH } from '../model/objectSpec.ts';
 import type { Program } from '../model/program.ts';
 import { agree, type Agreement } from './agree.ts';
 import { median } from './rows.ts';
@@ -22,9 +23,10 @@ export interface FillGrid {
   readonly endStitch?: number;
 }
 
-/** A stitch lies on a row's line where it goes across by no more than this share of a step, and along by more than so many steps. */
+/** A stitch lies on a row's line where it goes across by no more than this share of a step, and along by more than so many steps, or mm. */
 const ON_LINE = 0.35;
 const ALONG = 1.5;
+const LEAST_ALONG = 0.5;
 /** Fewer rows or penetrations inside rows than this tell no grid. */
 const LEAST_ROWS = 6;
 const LEAST_INNER = 6;
@@ -97,6 +99,7 @@ interface RowPlace {
 function collectPlaces({ x, y }: Program, spans: readonly RowSpan[], { angle, spacing }: GridGuess) {
   const [c, s] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
   const step = spacing / 2;
+  const along = Math.min(ALONG * step, LEAST_ALONG);
   const heights: number[] = [];
   const weights: number[] = [];
   const inner: Inner[] = [];
@@ -110,7 +113,7 @@ function collectPlaces({ x, y }: Program, spans: readonly RowSpan[], { angle, sp
       for (; i < last; i++) {
         const [dx, dy] = [x[i + 1]! - x[i]!, y[i + 1]! - y[i]!];
         const [du, dv] = [dx * c + dy * s, dy * c - dx * s];
-        if (Math.abs(dv) > ON_LINE * step || Math.abs(du) < ALONG * step || du * direction < 0) break;
+        if (Math.abs(dv) > ON_LINE * step || Math.abs(du) < along || du * direction < 0) break;
         direction = du;
         sum += y[i + 1]! * c - x[i + 1]! * s;
       }
@@ -220,6 +223,8 @@ function readEnds(rows: readonly RowPlace[], along: (v: number) => number, stitc
     else if (right === most) last = k + 1;
   }
   if (most < TOLD * near.length) return undefined;
+  const asUsual = near.filter(({ distance, isSewn }) => isSewn === distance >= END_STITCH).length;
+  if (asUsual >= most) return END_STITCH;
   const at = (k: number): number => near[k]?.distance ?? near[near.length - 1]!.distance;
   const best = (first + last) >> 1;
   return best === 0 ? 0 : (at(best - 1) + at(best)) / 2;
