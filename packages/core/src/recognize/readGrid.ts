@@ -1,6 +1,8 @@
 import { END_STITCH } from '../model/objectSpec.ts';
 import type { Program } from '../model/program.ts';
 import { agree, type Agreement } from './agree.ts';
+import { fitGrid, type Places, type RowBetween, type RowPlace, rowsBetweenEnds } from './fitGrid.ts';
+import type { FillGeometry } from './measureFill.ts';
 import { median } from './rows.ts';
 import type { RowSpan } from './stitchObject.ts';
 
@@ -10,6 +12,7 @@ export interface GridGuess {
   readonly spacing: number;
   readonly stitchLength: number;
   readonly offset: number | undefined;
+  readonly rowEnds?: FillGeometry['rowEnds'];
 }
 
 /** The grid that a fill's penetrations lie on. */
@@ -30,6 +33,13 @@ const LEAST_ALONG = 0.5;
 /** Fewer rows or penetrations inside rows than this tell no grid. */
 const LEAST_ROWS = 6;
 const LEAST_INNER = 6;
+/** With more than this inside rows, and no grid found, there is none. */
+const MANY_INNER = 120;
+/** What leads to a row from the one before goes across by less than this many steps. */
+const LED = 1.5;
+/** A row of one slanting stitch goes across by a step, within this share of it, and is longer along than this, mm. */
+const SLANT = 0.4;
+const LEAST_SLANT = 1;
 /** Inner stitches farther from the usual one than this share are no whole ones. */
 const WHOLE = 0.15;
 /** How far around what is known a pitch and a shift are looked for: a share, and a share of a stitch. */
@@ -65,15 +75,16 @@ export function readGrid(program: Program, spans: readonly RowSpan[], guess: Gri
   const usual = median(steps);
   const whole = steps.filter((length) => Math.abs(length / usual - 1) < WHOLE);
   const isKnown = inner.length >= LEAST_INNER && whole.length >= LEAST_INNER;
-  const stitchLength = isKnown ? mean(whole) : guess.stitchLength;
-  const grid = isKnown ? readShift(inner, across, step, stitchLength) : undefined;
+  const lineOf = (v: number): number => Math.round((v - across) / step);
+  const shift = isKnown ? readShift(inner, lineOf, mean(whole)) : undefined;
+  const isNarrow = shift === undefined && inner.length < MANY_INNER;
+  const known = rowsBetweenEnds(chains, lineOf, guess.rowEnds ?? 'slanted');
+  const grid = shift ?? (isNarrow ? fitGrid(known) : undefined);
+  const stitchLength = grid?.stitchLength ?? (isKnown ? mean(whole) : guess.stitchLength);
   const turn = (guess.angle * Math.PI) / 180;
   const [c, s] = [Math.cos(turn), Math.sin(turn)];
   const along = grid?.along ?? 0;
-  const endStitch =
-    grid === undefined
-      ? undefined
-      : readEnds(chains, (v) => along + Math.round((v - across) / step) * grid.offset * stitchLength, stitchLength);
+  const endStitch = grid && (readEnds(known, grid) ?? grid.endStitch);
   return {
     spacing: 2 * step,
     stitchLength,
@@ -89,45 +100,45 @@ interface Inner {
   readonly v: number;
 }
 
-/** A row: how far across it lies, and how far along its penetrations do, in sewing order, mm. */
-interface RowPlace {
-  readonly v: number;
-  readonly us: readonly number[];
-}
-
 /** How far across the rows lie and how long they are, their penetrations but for those at their ends, and the stitches between these; mm. */
 function collectPlaces({ x, y }: Program, spans: readonly RowSpan[], { angle, spacing }: GridGuess) {
   const [c, s] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
   const step = spacing / 2;
-  const along = Math.min(ALONG * step, LEAST_ALONG);
+  const least = Math.min(ALONG * step, LEAST_ALONG);
+  const along = (i: number): number => x[i]! * c + y[i]! * s;
+  const across = (i: number): number => y[i]! * c - x[i]! * s;
+  const isOnLine = (i: number): boolean =>
+    Math.abs(across(i) - across(i - 1)) <= ON_LINE * step && Math.abs(along(i) - along(i - 1)) >= least;
   const heights: number[] = [];
   const weights: number[] = [];
   const inner: Inner[] = [];
   const steps: number[] = [];
   const rows: RowPlace[] = [];
   for (const { first, last } of spans) {
-    for (let i = Math.max(0, first - 1); i < last;) {
+    const start = Math.max(0, first - 1);
+    for (let i = start; i < last;) {
       const from = i;
-      let direction = 0;
-      let sum = y[i]! * c - x[i]! * s;
-      for (; i < last; i++) {
-        const [dx, dy] = [x[i + 1]! - x[i]!, y[i + 1]! - y[i]!];
-        const [du, dv] = [dx * c + dy * s, dy * c - dx * s];
-        if (Math.abs(dv) > ON_LINE * step || Math.abs(du) < along || du * direction < 0) break;
-        direction = du;
-        sum += y[i + 1]! * c - x[i + 1]! * s;
+      let sum = across(i);
+      for (let way = 0; i < last && isOnLine(i + 1) && (along(i + 1) - along(i)) * way >= 0; i++) {
+        way = along(i + 1) - along(i);
+        sum += across(i + 1);
       }
       if (i === from) {
+        // A row may be one stitch that slants from the end of the one before.
+        const [du, dv] = [Math.abs(along(i + 1) - along(i)), Math.abs(across(i + 1) - across(i))];
+        const isRow = Math.abs(dv - step) < SLANT * step && du > LEAST_SLANT && !(i + 2 <= last && isOnLine(i + 2));
+        if (isRow) rows.push({ v: across(i + 1), us: [along(i + 1)], before: along(i) });
         i++;
         continue;
       }
-      heights.push(sum / (i - from + 1));
+      const v = sum / (i - from + 1);
+      heights.push(v);
       weights.push(Math.hypot(x[i]! - x[from]!, y[i]! - y[from]!));
-      const us: number[] = [];
-      for (let k = from; k <= i; k++) us.push(x[k]! * c + y[k]! * s);
-      rows.push({ v: heights[heights.length - 1]!, us });
+      const isLed = from > start && Math.abs(v - across(from - 1)) < LED * step;
+      const us = Array.from({ length: i - from + 1 }, (_, k) => along(from + k));
+      rows.push({ v, us, before: isLed ? along(from - 1) : undefined });
       for (let k = from + 1; k < i; k++) {
-        inner.push({ u: x[k]! * c + y[k]! * s, v: y[k]! * c - x[k]! * s });
+        inner.push({ u: along(k), v: across(k) });
         if (k + 1 < i) steps.push(Math.hypot(x[k + 1]! - x[k]!, y[k + 1]! - y[k]!));
       }
     }
@@ -141,15 +152,10 @@ interface Place {
   readonly line: number;
 }
 
-/** By how much of a stitch rows are shifted against each other, and how far along a penetration of the row at `across` lies, mm. */
-function readShift(
-  inner: readonly Inner[],
-  across: number,
-  step: number,
-  stitchLength: number,
-): { offset: number; along: number } | undefined {
+/** By how much of a stitch rows are shifted against each other, and where they lie. */
+function readShift(inner: readonly Inner[], lineOf: (v: number) => number, stitchLength: number): Places | undefined {
   const middle = median(inner.map(({ u }) => u));
-  const places = inner.map(({ u, v }): Place => ({ u: (u - middle) / stitchLength, line: Math.round((v - across) / step) }));
+  const places = inner.map(({ u, v }): Place => ({ u: (u - middle) / stitchLength, line: lineOf(v) }));
   const guess = shiftOfNeighbours(places);
   if (guess === undefined) return undefined;
   const weights = inner.map(() => 1);
@@ -160,7 +166,7 @@ function readShift(
   const found = findBest(guess + 1, OFFSET_REACH, SLIP / rows, (shift) => at(shift, some));
   if (found.agreement < AGREED) return undefined;
   const offset = tidy(found.value, 100, TIDY_SLIP / rows);
-  return { offset: offset - Math.floor(offset), along: middle + at(offset).phase * stitchLength };
+  return { stitchLength, offset: offset - Math.floor(offset), along: middle + at(offset).phase * stitchLength };
 }
 
 /** The shift that most penetrations have against those of the line before, from 0 to below 1; none where they share none. */
@@ -200,17 +206,16 @@ const LEAST_NEAR = 12;
 /** They tell it where so many of them are as they would be. */
 const TOLD = 0.85;
 
-/** From which distance to the end of a row on places of the grid are sewn, mm; `along` gives how far along one lies on a row. */
-function readEnds(rows: readonly RowPlace[], along: (v: number) => number, stitchLength: number): number | undefined {
+/** From which distance to the end of a row on places of the grid are sewn, mm. */
+function readEnds(rows: readonly RowBetween[], { stitchLength, offset, along }: Places): number | undefined {
   const near: { distance: number; isSewn: boolean }[] = [];
-  for (const { v, us } of rows) {
-    const [low, high] = [Math.min(...us), Math.max(...us)];
-    const at = along(v);
+  for (const { line, low, high, places, unsure } of rows) {
+    const at = along + line * offset * stitchLength;
     for (let k = Math.ceil((low - at) / stitchLength); at + k * stitchLength < high; k++) {
       const u = at + k * stitchLength;
       const distance = Math.min(u - low, high - u);
-      if (distance > stitchLength / 2) continue;
-      near.push({ distance, isSewn: us.some((p) => p !== low && p !== high && Math.abs(p - u) < ON_GRID * stitchLength) });
+      if (distance > stitchLength / 2 || (unsure !== undefined && Math.abs(u - unsure) === distance)) continue;
+      near.push({ distance, isSewn: places.some((p) => Math.abs(p - u) < ON_GRID * stitchLength) });
     }
   }
   if (near.length < LEAST_NEAR) return undefined;

@@ -85,8 +85,10 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
   return succeed({ ...seen, kind: object.kind });
 }
 
-function gridOf(program: Program, { spans, angle, spacing, stitchLength, offset }: StitchObject): FillGrid | undefined {
-  return angle === undefined || spacing === undefined ? undefined : readGrid(program, spans, { angle, spacing, stitchLength, offset });
+function gridOf(program: Program, { spans, angle, spacing, stitchLength, offset, rowEnds }: StitchObject): FillGrid | undefined {
+  return angle === undefined || spacing === undefined
+    ? undefined
+    : readGrid(program, spans, { angle, spacing, stitchLength, offset, ...(rowEnds === undefined ? {} : { rowEnds }) });
 }
 
 /** Where an object is sewn. Refused for what has no shape of its own. */
