@@ -147,3 +147,19 @@ export function startOf(chain: readonly GridRow[], n: number): number | undefine
   if (before === undefined || after === undefined || after.line - row.line !== row.line - before.line) return undefined;
   return (before.last - row.last) * (after.last - row.last) > 0 ? (before.last + after.last) / 2 : undefined;
 }
+
+/** A side goes on beyond the last row that shows it by no more than so many mm for each mm that it goes across. */
+const STEEPEST = 2;
+
+/**
+ * The same of the last row of a chain, which no row follows: where its side would be if it went on as it came, by the ends of the row before and of that
+ * two rows before it. None where these do not say.
+ */
+export function startBeyond(chain: readonly GridRow[], n: number, step: number): number | undefined {
+  const [further, before, row] = [chain[n - 3], chain[n - 1], chain[n]!];
+  if (further === undefined || before === undefined) return undefined;
+  const onward = row.line - before.line;
+  if (before.line - further.line !== 2 * onward || chain[n - 2]!.line !== further.line + onward) return undefined;
+  const most = STEEPEST * step;
+  return before.last + Math.max(-most, Math.min(most, (before.last - further.last) / 2));
+}

@@ -1,5 +1,5 @@
 import { areaOfRing, uniteRings } from '../geometry/region.ts';
-import { type GridRow, type LineGrid, startOf } from './gridRows.ts';
+import { type GridRow, type LineGrid, startBeyond, startOf } from './gridRows.ts';
 
 /** What of a line of the grid is sewn, from `a` to `b` along it, mm. */
 interface Stretch {
@@ -32,7 +32,7 @@ export function outlineOfRows(chains: readonly (readonly GridRow[])[], grid: Lin
   const lines = new Map<number, Stretch[]>();
   for (const chain of chains) {
     for (const [n, { line, low, high }] of chain.entries()) {
-      const start = startOf(chain, n) ?? chain[n - 1]?.last ?? low;
+      const start = startOf(chain, n) ?? startBeyond(chain, n, grid.step) ?? chain[n - 1]?.last ?? low;
       put(lines, line, Math.min(low, start), Math.max(high, start));
     }
   }
