@@ -60,14 +60,26 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, end
   const isOpen = spec.spacing >= OPEN_SPACING;
   const edges = isOpen ? offsetRings(shape.value.rings, -EDGE_INSET).map((ring) => densify(ring)) : [];
   if (ways.count === 0) return [];
-  const sew = (passOver?: number): Sewn => new FillSewing(spans, ways, edges, spec, ends, passOver).sew();
+  const sew = (order?: Order): Sewn => new FillSewing(spans, ways, edges, spec, ends, order).sew();
   let best = sew();
-  // Ways that show are worth looking for shorter ones: where once the next section but one is taken.
-  for (let n = 0; isOpen && n < Math.min(MOST_TRIES, best.choices); n++) {
-    const other = sew(n);
+  const { choices } = best;
+  const tryOrder = (order: Order): void => {
+    const other = sew(order);
     if (other.paths.length < best.paths.length || (other.paths.length === best.paths.length && other.count < best.count)) best = other;
-  }
+  };
+  // Walking to the way out from wherever the rows end may be shorter than keeping a section for it.
+  if (ends.to !== undefined && choices > 0) tryOrder({ isFree: true });
+  // Ways that show are worth looking for shorter ones: where once the next section but one is taken.
+  for (let n = 0; isOpen && n < Math.min(MOST_TRIES, choices); n++) tryOrder({ passOver: n });
   return best.paths;
+}
+
+/** How the order of sections departs from the usual one. */
+interface Order {
+  /** Which of the choices of a next section is not to be the nearest one. */
+  readonly passOver?: number;
+  /** Whether no section is kept for the way out. */
+  readonly isFree?: boolean;
 }
 
 /** So many other orders of its sections are tried for an open fill. */
@@ -104,12 +116,11 @@ class FillSewing {
   private out: number[] = [];
   private at = -1;
 
-  /** Which of the choices of a next section is not to be the nearest one. */
-  private readonly passOver: number | undefined;
+  private readonly order: Order;
   private choices = 0;
 
-  constructor(spans: Spans, ways: Spans, edges: readonly Float64Array[], spec: FillSpec, ends: FillEnds, passOver?: number) {
-    this.passOver = passOver;
+  constructor(spans: Spans, ways: Spans, edges: readonly Float64Array[], spec: FillSpec, ends: FillEnds, order: Order = {}) {
+    this.order = order;
     this.edges = edges;
     this.spans = spans;
     this.ways = ways;
@@ -121,7 +132,7 @@ class FillSewing {
 
   sew(): Sewn {
     const { sections } = findSections(this.spans);
-    const { jobs, last } = planSections(sections, this.spans, this.ends.to);
+    const { jobs, last } = planSections(sections, this.spans, this.order.isFree ? undefined : this.ends.to);
     const left = new Map<Job, readonly SectionEnd[]>();
     const endsAt = new Map<number, SectionEnd[]>();
     const add = (job: Job): void => {
@@ -139,7 +150,7 @@ class FillSewing {
         isLastAdded = true;
       }
       // Where nothing more hangs together with the needle's place, what is left is another part of the shape.
-      const isPassed = left.size > 1 && this.choices++ === this.passOver;
+      const isPassed = left.size > 1 && this.choices++ === this.order.passOver;
       const end =
         (isPassed ? this.findNext(endsAt, true) : undefined) ?? this.findNext(endsAt) ?? this.jumpTo(left.values().next().value![0]!);
       for (const { way } of left.get(end.job)!)

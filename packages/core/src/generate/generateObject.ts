@@ -84,7 +84,7 @@ function linesOf(shape: ObjectShape): Float64Array[] {
   }
 }
 
-function distanceTo(line: Float64Array, at: 0 | -1, { x, y }: { x: number; y: number }): number {
+function distanceTo(line: Float64Array, at: 0 | -1, { x, y }: Place): number {
   const k = at === 0 ? 0 : line.length - 2;
   return Math.hypot(line[k]! - x, line[k + 1]! - y);
 }
@@ -97,7 +97,10 @@ function sewArea(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<G
   const out = new Collector(spec.shortest);
   const walk = walkIn(area);
   if (ends.from !== undefined) out.add('travel', Float64Array.of(ends.from.x, ends.from.y), walk);
-  for (const layer of spec.underlay) for (const path of knownLayer(area, layer, spec)) out.add('underlay', path, walk, layer.kind);
+  for (const layer of spec.underlay) {
+    const from = out.x === undefined ? undefined : { x: out.x, y: out.y! };
+    for (const path of fromNearest(knownLayer(area, layer, spec, from), from)) out.add('underlay', path, walk, layer.kind);
+  }
   const from = out.x === undefined ? ends.from : { x: out.x, y: out.y! };
   const cover = coverOfArea(area, spec, { ...(from === undefined ? {} : { from }), ...(ends.to === undefined ? {} : { to: ends.to }) });
   if (cover.length === 0) return fail(`the shape is too thin for a ${spec.kind} at ${spec.spacing} mm; take a closer spacing or a satin`);
@@ -114,10 +117,15 @@ const layersIn = remember((_: readonly Float64Array[]) => new Map<string, readon
 const LAYERS_KEPT = 12;
 
 /** A layer of underlay, kept with its shape: while the cover is tried in many ways it stays the same. */
-function knownLayer(rings: readonly Float64Array[], layer: UnderlaySpec, spec: ObjectSpec): readonly Float64Array[] {
+function knownLayer(
+  rings: readonly Float64Array[],
+  layer: UnderlaySpec,
+  spec: ObjectSpec,
+  from: Place | undefined,
+): readonly Float64Array[] {
   const layers = layersIn(rings);
-  const key = JSON.stringify([layer, layer.angle === undefined ? spec.angle : 0]);
-  const paths = layers.get(key) ?? layerOfArea(rings, layer, spec);
+  const key = JSON.stringify([layer, layer.angle === undefined ? spec.angle : 0, from]);
+  const paths = layers.get(key) ?? layerOfArea(rings, layer, spec, from);
   layers.set(key, paths);
   if (layers.size > LAYERS_KEPT) layers.delete(layers.keys().next().value!);
   return paths;
@@ -138,14 +146,16 @@ function layerOfArea(
   rings: readonly Float64Array[],
   { kind, spacing, inset = INSET, angle, stitchLength }: UnderlaySpec,
   spec: ObjectSpec,
+  from: Place | undefined,
 ): Float64Array[] {
+  const ends = from === undefined ? {} : { from };
   switch (kind) {
     case 'tatami':
-      return generateTatamiUnderlay(rings, spec.angle, spacing ?? TATAMI_SPACING, inset, angle, stitchLength);
+      return generateTatamiUnderlay(rings, spec.angle, spacing ?? TATAMI_SPACING, inset, angle, stitchLength, ends);
     case 'edge-run':
       return generateEdgeRun(rings, inset, stitchLength);
     case 'zigzag':
-      return generateTatamiUnderlay(rings, spec.angle, spacing ?? ZIGZAG_SPACING, inset, angle, stitchLength);
+      return generateTatamiUnderlay(rings, spec.angle, spacing ?? ZIGZAG_SPACING, inset, angle, stitchLength, ends);
     case 'center-run': {
       const column = columnOfArea(rings);
       return column.ok
@@ -170,8 +180,33 @@ function sewEdgeStitch(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Re
   return succeed({ parts: out.parts, notes: spec.underlay.length > 0 ? ['an edge stitch takes no underlay'] : [] });
 }
 
+/** Paths so that the way to the next one is short: closed ones from their nearest penetration on, the nearest one first. */
+function fromNearest(paths: readonly Float64Array[], from: Place | undefined): Float64Array[] {
+  const left = paths.filter((path) => path.length >= 2);
+  const out: Float64Array[] = [];
+  for (let at = from; left.length > 0;) {
+    const place = at ?? { x: left[0]![0]!, y: left[0]![1]! };
+    const starts = left.map((path) => (isClosed(path) ? startNear(path, place) : path));
+    const nearest = starts.reduce((best, path, k) => (distanceTo(path, 0, place) < distanceTo(starts[best]!, 0, place) ? k : best), 0);
+    const path = starts[nearest]!;
+    left.splice(nearest, 1);
+    out.push(path);
+    at = { x: path[path.length - 2]!, y: path[path.length - 1]! };
+  }
+  return out;
+}
+
+function isClosed(path: Float64Array): boolean {
+  return path.length >= 8 && path[0] === path[path.length - 2] && path[1] === path[path.length - 1];
+}
+
+interface Place {
+  readonly x: number;
+  readonly y: number;
+}
+
 /** A closed line from its point nearest to a place. */
-function startNear(line: Float64Array, { x, y }: { x: number; y: number }): Float64Array {
+function startNear(line: Float64Array, { x, y }: Place): Float64Array {
   let start = 0;
   let least = Infinity;
   for (let k = 0; k < line.length - 2; k += 2) {

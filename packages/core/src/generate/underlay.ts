@@ -2,6 +2,7 @@ import { offsetRings } from '../geometry/offset.ts';
 import { thinPath } from '../geometry/smoothPath.ts';
 import { middleOf, turned } from './columns.ts';
 import { generateFill } from './fill.ts';
+import type { FillEnds } from './fillSpec.ts';
 import { generateRun } from './run.ts';
 import { generateSatin } from './satin.ts';
 
@@ -70,8 +71,9 @@ export function generateTatamiUnderlay(
   inset = INSET,
   angle = coverAngle + 90,
   stitchLength = TATAMI_STITCH,
+  ends: FillEnds = {},
 ): Float64Array[] {
-  return generateFill(offsetRings(rings, -inset), { spacing, angle, stitchLength, offset: 0.5 });
+  return generateFill(offsetRings(rings, -inset), { spacing, angle, stitchLength, offset: 0.5 }, ends);
 }
 
 /** A line with its small bends averaged out, its ends kept: edges of a column, taken from throws, waver by a part of their pitch. */

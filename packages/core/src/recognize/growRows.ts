@@ -75,7 +75,9 @@ function rowsBeyond(
 
   // The last two rows on this side say which line comes next, and which way its row goes.
   const [outer, inner] = side < 0 ? [0, 1] : [rows.count - 1, rows.count - 2];
-  const lineOf = (r: number): number => Math.round(place(rows.last[r]!));
+  // A turn to the next row may have been told as a row's end, or its start.
+  const lineOf = (r: number): number =>
+    Math.round(median(Array.from({ length: rows.last[r]! - rows.first[r]! + 1 }, (_, k) => place(rows.first[r]! + k))));
   const onward = lineOf(outer) - lineOf(inner);
   if (Math.abs(onward) !== 1) return undefined;
   const edge = side < 0 ? rows.first[outer]! : rows.last[outer]!;
