@@ -24,10 +24,11 @@ import { readShapes } from '../recognition/shapes.ts';
 import { seededChance, stitchShape } from '../recognition/stitchSet.ts';
 import { writePictures } from './pictures.ts';
 
-// How good generated stitches are on shapes that nobody here drew: letters, icons, lands. The half named `aside` is for reporting only.
+// How good generated stitches are on shapes that nobody here drew: letters, icons, lands. The shapes named `aside` are for reporting only.
 
-const part = process.argv[2] === 'tune' ? 'tune' : 'aside';
-const misses = process.argv[3] === 'misses';
+const [part = 'aside', detail] = process.argv.slice(2);
+if (part !== 'aside' && part !== 'tune' && part !== 'more') throw new Error(`score takes aside, tune or more, got ${part}`);
+const misses = detail === 'misses' && part !== 'aside';
 const target = defaultTarget();
 /** A cell is covered from this K on, or, in open rows, from this share of what its object lays where it lies. */
 const COVERED = 0.4;
@@ -92,9 +93,9 @@ function only(program: Program, first: number, last: number, frame: readonly (re
 
 const shapes = readShapes();
 shapes.forEach((shape, index) => {
-  if ((index % 2 === 0 ? 'tune' : 'aside') !== part) return;
+  if (shape.part !== part) return;
   for (const round of [0, 1]) {
-    const known = stitchShape(shape, part, index * 1000 + round);
+    const known = stitchShape(shape, index * 1000 + round);
     const design = startDesign(known.program, target);
     const recognition = recognizeProgram(design.program);
     for (const object of recognition.objects) {
@@ -184,8 +185,8 @@ function measure(shape: ObjectShape, spec: ObjectSpec, rings: readonly Float64Ar
 }
 
 const chance = seededChance(11);
-shapes.forEach((shape, index) => {
-  if ((index % 2 === 0 ? 'tune' : 'aside') !== part) return;
+shapes.forEach((shape) => {
+  if (shape.part !== part) return;
   for (const rings of shape.areas) {
     const list = rings.map((ring) => [...ring]);
     const spacing = 0.3 + 0.4 * chance();

@@ -21,7 +21,7 @@ beforeAll(() => {
   shapes = readShapes();
   programs = shapes
     .filter((s) => NAMES.includes(s.name))
-    .flatMap((shape, k) => [0, 1, 2].map((round) => stitchShape(shape, 'tune', 7000 + 100 * k + round)));
+    .flatMap((shape, k) => [0, 1, 2].map((round) => stitchShape(shape, 7000 + 100 * k + round)));
 });
 
 describe('outside shapes', () => {
@@ -51,8 +51,8 @@ describe('outside shapes', () => {
   test('outlines hold the ends of all rows, those of the few between two walks as well', () => {
     const outside: Record<string, number> = {};
     shapes.forEach((shape, index) => {
-      if (index % 2 !== 0 || !BRANCHED.includes(shape.name)) return;
-      const { program } = stitchShape(shape, 'tune', index * 1000 + 1);
+      if (shape.part !== 'tune' || !BRANCHED.includes(shape.name)) return;
+      const { program } = stitchShape(shape, index * 1000 + 1);
       const fill = recognizeProgram(program).objects.reduce((a, b) => (b.kind === 'fill' && b.stitches > a.stitches ? b : a));
       const around = offsetRings([fill.outline, ...fill.holes], 0.35);
       let out = 0;
@@ -65,7 +65,7 @@ describe('outside shapes', () => {
   });
 
   test('contours, meanders, edge stitches, marks and appliques of them are called what they are, with the underlay they lie on', () => {
-    const known = shapes.filter((s) => PATTERN_NAMES.includes(s.name)).map((shape, k) => sewPatterns(shape, 'tune', 9000 + 100 * k));
+    const known = shapes.filter((s) => PATTERN_NAMES.includes(s.name)).map((shape, k) => sewPatterns(shape, 9000 + 100 * k));
     const matches = known.flatMap(scorePatterns);
     for (const name of PATTERNS) {
       const own = matches.filter((m) => m.name === name);

@@ -1,7 +1,7 @@
 import { lengthOfPath, type ObjectSpec, signedArea, USUAL_SPEC } from '@isola/core';
 import { Sewing } from '../../demo/Sewing.ts';
 import { column } from '../../demo/shapes.ts';
-import { readShapes, type Shape } from './shapes.ts';
+import { type Part, readShapes, type Shape } from './shapes.ts';
 import { BROAD, breadthOf, disturb, type KnownProgram, partOfRing, seededChance, smoothed } from './stitchSet.ts';
 
 /** What a program of this set holds, in this order: its drawn objects follow suit, an applique as its three. */
@@ -15,19 +15,17 @@ export interface PatternProgram extends KnownProgram {
 }
 
 /** The shapes of the score as contour and meander fills, their edges as edge stitch and applique, and marks beside them: `rounds` programs a shape. */
-export function patternSet(rounds: number, part?: KnownProgram['part']): PatternProgram[] {
-  return readShapes().flatMap((shape, index) => {
-    const own = index % 2 === 0 ? ('tune' as const) : ('aside' as const);
-    if (part !== undefined && own !== part) return [];
-    return Array.from({ length: rounds }, (_, round) => sewPatterns(shape, own, index * 1000 + 500 + round));
-  });
+export function patternSet(rounds: number, part: Part): PatternProgram[] {
+  return readShapes().flatMap((shape, index) =>
+    shape.part === part ? Array.from({ length: rounds }, (_, round) => sewPatterns(shape, index * 1000 + 500 + round)) : [],
+  );
 }
 
 /** A line shorter than this (mm) fills nothing that anybody would call an area. */
 const LEAST_LINE = 140;
 
 /** Patterns of a shape in manners drawn by chance from a seed. */
-export function sewPatterns(shape: Shape, part: KnownProgram['part'], seed: number): PatternProgram {
+export function sewPatterns(shape: Shape, seed: number): PatternProgram {
   const chance = seededChance(seed);
   const between = (from: number, to: number): number => from + chance() * (to - from);
   const pick = <T>(list: readonly T[]): T => list[Math.floor(chance() * list.length)]!;
@@ -80,7 +78,7 @@ export function sewPatterns(shape: Shape, part: KnownProgram['part'], seed: numb
   else sewing.thread('#b8552f', 'Border');
   sewing.satin(column(around, between(2.5, 4.5)), { spacing: between(0.35, 0.5), underlay: pick(['none', 'zigzag']), approach: 'trim' });
   names.push('placement', 'tackdown', 'cover');
-  return { name: `${shape.name} ${seed % 1000}`, part, names, ...disturb(sewing.finish(), sewing.drawn, chance) };
+  return { name: `${shape.name} ${seed % 1000}`, part: shape.part, names, ...disturb(sewing.finish(), sewing.drawn, chance) };
 }
 
 function moved(rings: readonly (readonly number[])[], dx: number): number[][] {

@@ -1,13 +1,12 @@
 import { lengthOfPath, type Program, resamplePath, signedArea } from '@isola/core';
 import { type DrawnObject, type FillOptions, Sewing } from '../../demo/Sewing.ts';
 import { column } from '../../demo/shapes.ts';
-import { readShapes, type Shape } from './shapes.ts';
+import { type Part, readShapes, type Shape } from './shapes.ts';
 
 /** A program whose objects are known, to hold recognition against. */
 export interface KnownProgram {
   readonly name: string;
-  /** Shapes of `tune` may be looked at while recognition is worked on, those of `aside` only to report. */
-  readonly part: 'tune' | 'aside';
+  readonly part: Part;
   readonly program: Program;
   readonly objects: readonly DrawnObject[];
 }
@@ -24,16 +23,14 @@ export function seededChance(seed: number): () => number {
 }
 
 /** Every shape stitched as a fill, its edge as columns and lines, in manners drawn by chance: `rounds` programs a shape. */
-export function stitchSet(rounds: number, part?: KnownProgram['part']): KnownProgram[] {
-  return readShapes().flatMap((shape, index) => {
-    const own = index % 2 === 0 ? ('tune' as const) : ('aside' as const);
-    if (part !== undefined && own !== part) return [];
-    return Array.from({ length: rounds }, (_, round) => stitchShape(shape, own, index * 1000 + round));
-  });
+export function stitchSet(rounds: number, part: Part): KnownProgram[] {
+  return readShapes().flatMap((shape, index) =>
+    shape.part === part ? Array.from({ length: rounds }, (_, round) => stitchShape(shape, index * 1000 + round)) : [],
+  );
 }
 
 /** A shape in manners drawn by chance from a seed. */
-export function stitchShape(shape: Shape, part: KnownProgram['part'], seed: number): KnownProgram {
+export function stitchShape(shape: Shape, seed: number): KnownProgram {
   const chance = seededChance(seed);
   const between = (from: number, to: number): number => from + chance() * (to - from);
   const pick = <T>(list: readonly T[]): T => list[Math.floor(chance() * list.length)]!;
@@ -74,7 +71,7 @@ export function stitchShape(shape: Shape, part: KnownProgram['part'], seed: numb
     const way = smoothed(partOfRing(ring, chance(), between(20, 70)), 200 + n * 30);
     sewing.run(way, pick([1, 1, 2, 3]), between(1.8, 3), { approach: 'trim' });
   }
-  return { name: `${shape.name} ${seed % 1000}`, part, ...disturb(sewing.finish(), sewing.drawn, chance) };
+  return { name: `${shape.name} ${seed % 1000}`, part: shape.part, ...disturb(sewing.finish(), sewing.drawn, chance) };
 }
 
 /** Shapes narrower than this (mm) in the mean get neither open fills nor tatami underlay: nobody would give them any. */

@@ -108,6 +108,33 @@ describe('rebuilding an object', () => {
     expect(satinAlone.parts[satinAlone.parts.length - 1]!.role).toBe('tie');
   });
 
+  test('leaves underlay that was sewn before another object where it is, and sews it no second time', () => {
+    const square = Float64Array.of(0, 0, 20, 0, 20, 20, 0, 20);
+    const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor');
+    const sew = (path: Float64Array): void => {
+      builder.jump(thousandth(path[0]!), thousandth(path[1]!));
+      for (let k = 0; k < path.length; k += 2) builder.stitch(thousandth(path[k]!), thousandth(path[k + 1]!));
+      builder.trim();
+    };
+    sew(generateTatamiUnderlay([square], 30)[0]!);
+    sew(generateSatin(Float64Array.of(40, 0, 40, 20), Float64Array.of(44, 0, 44, 20), { spacing: 0.4, pull: 0, splitLength: 7 }));
+    sew(generateFill([square], { angle: 30, spacing: 0.4, stitchLength: 4, offset: 0.3 })[0]!);
+    const early = startDesign(builder.end().build(), defaultTarget());
+    const known = recognizeProgram(early.program);
+    const cover = known.objects.find((o) => o.role === 'cover' && o.kind === 'fill')!;
+    expect(cover.underlay.map((layer) => layer.kind)).toEqual(['tatami']);
+    const spec = specOf(early.program, cover);
+    if (!spec.ok) throw new Error(spec.error);
+    const underlay = [...spec.value.underlay, { kind: 'edge-run' as const }];
+    const { operations, done } = rebuildObjects(early, known, [{ object: cover.id, spec: { ...spec.value, underlay } }]);
+    const next = applyOperation(early, { id: 'sequence', operations: [...operations] });
+    if (!next.ok) throw new Error(next.error);
+    expect(done[0]!.notes.join()).toContain('underlay sewn before other objects stay');
+    const [record] = next.value.rebuilt;
+    expect(record!.parts.flatMap((p) => p.layer ?? [])).toEqual(['edge-run']);
+    expect(rowsOf(next.value.program, 0, cover.underlay[0]!.last)).toEqual(rowsOf(early.program, 0, cover.underlay[0]!.last));
+  });
+
   test('can be undone, replayed from its journal, done again on what was rebuilt, and given its own stitches back', () => {
     const entries: JournalEntry[] = [];
     let history = startHistory(design);

@@ -7,7 +7,8 @@ import type { PatchRow } from '../model/rowValue.ts';
 import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
 import type { Recognition } from '../recognize/recognizeProgram.ts';
 import { shapeOf, specOf } from '../recognize/specOf.ts';
-import type { StitchObject } from '../recognize/stitchObject.ts';
+import { layersUnder } from '../recognize/readUnderlay.ts';
+import type { StitchObject, UnderlayLayer } from '../recognize/stitchObject.ts';
 import type { SimpleOperation } from './operation.ts';
 import { type Patch, replaceRows } from './patch.ts';
 import { findContext, RebuiltRows } from './rebuildRows.ts';
@@ -98,7 +99,7 @@ function resetObject({ program }: Design, object: StitchObject): Made {
   return succeed({ patch, key: rebuilt.key, object: null, notes: [] });
 }
 
-function rebuildObject({ program }: Design, recognition: Recognition, object: StitchObject, spec: ObjectSpec, given?: ObjectShape): Made {
+function rebuildObject({ program }: Design, recognition: Recognition, object: StitchObject, asked: ObjectSpec, given?: ObjectShape): Made {
   const known = specOf(program, object);
   if (!known.ok) return known;
   const shape = given === undefined ? shapeOf(program, object) : succeed(given);
@@ -107,6 +108,7 @@ function rebuildObject({ program }: Design, recognition: Recognition, object: St
   if (!place.ok) return place;
   const { first, last } = place.value;
   const context = findContext(program, first, last);
+  const spec = object.rebuilt === undefined ? withoutStaying(asked, known.value, layersUnder(program, object), first) : asked;
   const generated = generateObject(shape.value, spec, { from: context.entry, to: context.exit });
   if (!generated.ok) return generated;
   const rows = new RebuiltRows(context, spec);
@@ -119,6 +121,17 @@ function rebuildObject({ program }: Design, recognition: Recognition, object: St
   const parts = rows.parts.map((p) => ({ ...p, first: p.first + context.from, last: p.last + context.from }));
   const record = { key, first: context.from, last: context.from + rows.rows.length - 1, spec, shape: shape.value, parts, own };
   return succeed({ patch, key, object: record, notes: [...generated.value.notes, ...place.value.notes, ...rows.notes] });
+}
+
+/** A spec without the layers of underlay that stay where they are, as they are: those sewn before row `first`, where the object's own rows begin. */
+function withoutStaying(spec: ObjectSpec, known: ObjectSpec, layers: readonly UnderlayLayer[], first: number): ObjectSpec {
+  const staying = known.underlay.filter((_, k) => layers[k] !== undefined && layers[k].last < first).map((layer) => JSON.stringify(layer));
+  const underlay = spec.underlay.filter((layer) => {
+    const at = staying.indexOf(JSON.stringify(layer));
+    if (at >= 0) staying.splice(at, 1);
+    return at < 0;
+  });
+  return underlay.length === spec.underlay.length ? spec : { ...spec, underlay };
 }
 
 /** The rows that an object holds: its cover, and the underlay, travel and ties around it that no other object's rows part from it. */

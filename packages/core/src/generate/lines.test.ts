@@ -128,6 +128,32 @@ describe('underlay', () => {
     }
   });
 
+  test('begins where the needle is: edge runs at their nearest place, the nearest ring first, tatami by a walk inside', () => {
+    const hole = Float64Array.of(20, 6, 20, 14, 26, 14, 26, 6);
+    for (const [x, y] of [
+      [30, 20],
+      [19, 10],
+      [0, 11],
+    ] as const) {
+      const made = (underlay: ObjectSpec['underlay']) => {
+        const object = generateObject({ kind: 'area', rings: [[...SQUARE], [...hole]] }, { ...SPEC, underlay }, { from: { x, y } });
+        if (!object.ok) throw new Error(object.error);
+        return object.value.parts;
+      };
+      const parts = made([{ kind: 'edge-run' }]);
+      const [edge] = parts.filter((p) => p.layer === 'edge-run');
+      const nearest = Math.min(
+        ...generateEdgeRun([SQUARE, hole]).flatMap((path) =>
+          Array.from({ length: path.length / 2 }, (_, k) => Math.hypot(path[k * 2]! - x, path[k * 2 + 1]! - y)),
+        ),
+      );
+      expect(Math.hypot(edge!.points[0]! - x, edge!.points[1]! - y)).toBeCloseTo(nearest, 6);
+      const all = made([{ kind: 'tatami' }]).flatMap((p) => [...p.points]);
+      expect([all[0], all[1]]).toEqual([x, y]);
+      expect(made([{ kind: 'tatami' }]).filter((p) => p.isApart)).toHaveLength(1);
+    }
+  });
+
   test('a column ends where it is to be left, whatever lies under it', () => {
     const column = { kind: 'column' as const, left: [0, 3, 30, 3], right: [0, 0, 30, 0] };
     const ends = [
