@@ -59,8 +59,12 @@ export function generateReturnRun(left: Float64Array, right: Float64Array): Floa
 
 /** A run inside the edge of each ring of a fill (paths xyxy, closed). */
 export function generateEdgeRun(rings: readonly Float64Array[], inset = INSET, stitchLength = UNDERLAY_STITCH): Float64Array[] {
-  // Spikes and notches of an edge that the ends of rows left ragged are gone once it was moved in too far and back.
-  return offsetRings(offsetRings(rings, -inset - CALM), CALM).map((ring) => runAlong(thinPath(closeRing(ring), RAGGED_RING), stitchLength));
+  return calmRings(rings, inset).map((ring) => runAlong(thinPath(closeRing(ring), RAGGED_RING), stitchLength));
+}
+
+/** The rings that an edge run follows: spikes and notches of an edge that the ends of rows left ragged are gone once it was moved in too far and back. */
+export function calmRings(rings: readonly Float64Array[], inset = INSET): Float64Array[] {
+  return offsetRings(offsetRings(rings, -inset - CALM), CALM);
 }
 
 /** Open rows across a fill (paths xyxy), inside its edge, at `angle` degrees, or turned against the cover's angle. */

@@ -1,3 +1,4 @@
+import { calmRings } from '../generate/underlay.ts';
 import type { Program } from '../model/program.ts';
 import { STITCH } from '../model/program.ts';
 import { agree } from './agree.ts';
@@ -71,7 +72,7 @@ function asWalks(pieces: readonly Piece[]): Piece[] {
     if (p.underlayKind === 'edge-run' && covers.has(p.parent!)) lengths.set(p.parent!, (lengths.get(p.parent!) ?? 0) + wayOf(p));
   return pieces.map((p) => {
     if (p.isKnown || p.underlayKind !== 'edge-run' || !covers.has(p.parent!)) return p;
-    if (lengths.get(p.parent!)! > LEAST_FOLLOWED * perimeterOf(ringsOf(p.parent!.measured))) return p;
+    if (lengths.get(p.parent!)! > LEAST_FOLLOWED * perimeterOf(calmRings(ringsOf(p.parent!.measured)))) return p;
     return { ...p, role: 'travel', underlayKind: undefined };
   });
 }
