@@ -1,6 +1,6 @@
 import { END_STITCH } from '../model/objectSpec.ts';
-import { agree } from './agree.ts';
 import type { FillGeometry } from './measureFill.ts';
+import { type Places, readShift } from './readShift.ts';
 
 /** A row: how far across it lies, how far along its penetrations do in sewing order, and the one before them where one stitch leads from it; mm. */
 export interface RowPlace {
@@ -9,26 +9,15 @@ export interface RowPlace {
   readonly before: number | undefined;
 }
 
-/** Where the penetrations of rows lie: the stitch, by how much of it each row is shifted against the one before, and a place along the line 0, mm. */
-export interface Places {
-  readonly stitchLength: number;
-  readonly offset: number;
-  readonly along: number;
-  /** Penetrations nearer than this to the ends of rows were left out, mm. */
-  readonly endStitch?: number;
-}
-
 /** A row that starts nearer than this to the end of the one before, mm, has a penetration at its start, by how its rows end. */
 const AT_START = { square: 0.6, slanted: 0.3 };
 /** The same where the row after tells, too, where it would start. */
 const NEAR_START = 0.35;
 /** The stitch is looked for from this much below the longest one that was sewn to this much above it, and so finely; mm. */
-const BELOW = 1;
-const ABOVE = 2;
-const GRAIN = 0.02;
+const BELOW = 2.2;
+const ABOVE = 1;
+const GRAIN = 0.03;
 const SHORTEST_STITCH = 1.2;
-/** The shift is looked for in so many parts of a stitch. */
-const SHIFTS = 40;
 /** Penetrations are those of the grid where they lie this near to it, mm. */
 const ON_GRID = 0.12;
 /** Fewer rows with penetrations in them tell nothing; of their penetrations no more than this share is missing or too many. */
@@ -73,19 +62,12 @@ export function rowsBetweenEnds(rows: readonly RowPlace[], lineOf: (v: number) =
 export function fitGrid(rows: readonly RowBetween[]): Places | undefined {
   const inner = rows.flatMap(({ line, places }) => places.map((u) => ({ u, line })));
   if (rows.filter(({ places }) => places.length > 0).length < LEAST_ROWS) return undefined;
-  const ones = inner.map(() => 1);
   const longest = rows.reduce((most, row) => Math.max(most, longestIn(row)), 0);
   const tried: (Places & { readonly wrong: number })[] = [];
   for (let stitchLength = Math.max(SHORTEST_STITCH, longest - BELOW); stitchLength <= longest + ABOVE; stitchLength += GRAIN) {
-    for (let k = 0; k < SHIFTS; k++) {
-      const offset = k / SHIFTS;
-      const { agreement, phase } = agree(inner, ones, ({ u, line }) => u / stitchLength - line * offset);
-      if (agreement < AGREED) continue;
-      for (const endStitch of ENDS) {
-        const places = { stitchLength, offset, along: phase * stitchLength, endStitch };
-        tried.push({ ...places, wrong: wrongOn(rows, places) });
-      }
-    }
+    const places = readShift(inner, stitchLength);
+    if (places === undefined) continue;
+    for (const endStitch of ENDS) tried.push({ ...places, endStitch, wrong: wrongOn(rows, { ...places, endStitch }) });
   }
   const least = tried.reduce((most, { wrong }) => Math.min(most, wrong), Infinity);
   if (least > MOST_WRONG * inner.length) return undefined;
@@ -101,7 +83,6 @@ function longestIn({ low, high, places }: RowBetween): number {
   return us.slice(1).reduce((most, u, k) => Math.max(most, u - us[k]!), 0);
 }
 
-const AGREED = 0.6;
 /** How near to the ends of rows penetrations may come, mm: as usual, and as in files that were made smaller or larger. */
 const ENDS = [0.85, 0.925, 1, 1.075, 1.15].map((scale) => scale * END_STITCH);
 

@@ -1,8 +1,9 @@
 import { END_STITCH } from '../model/objectSpec.ts';
 import type { Program } from '../model/program.ts';
-import { agree, type Agreement } from './agree.ts';
-import { fitGrid, type Places, type RowBetween, type RowPlace, rowsBetweenEnds } from './fitGrid.ts';
+import { agree } from './agree.ts';
+import { fitGrid, type RowBetween, type RowPlace, rowsBetweenEnds } from './fitGrid.ts';
 import type { FillGeometry } from './measureFill.ts';
+import { AGREED, farthest, findBest, type Places, readShift, SLIP, thinned, tidy, TIDY_SLIP } from './readShift.ts';
 import { median } from './rows.ts';
 import type { RowSpan } from './stitchObject.ts';
 
@@ -42,18 +43,8 @@ const SLANT = 0.4;
 const LEAST_SLANT = 1;
 /** Inner stitches farther from the usual one than this share are no whole ones. */
 const WHOLE = 0.15;
-/** How far around what is known a pitch and a shift are looked for: a share, and a share of a stitch. */
+/** How far around what is known a pitch is looked for, as a share. */
 const PITCH_REACH = 0.012;
-const OFFSET_REACH = 0.04;
-/** How much of a step, or of a stitch, the outer rows slip between two values that are looked at, and how many of those at most on either side. */
-const SLIP = 0.08;
-const MOST_VALUES = 400;
-/** Values are tried on so many rows or penetrations at most. */
-const MOST_PLACES = 1500;
-/** Places on a grid agree by so much at least, from 0 by chance to 1. */
-const AGREED = 0.5;
-/** A tidy value is taken where it moves the outer rows, or their penetrations, by no more than this share of a step or stitch. */
-const TIDY_SLIP = 0.03;
 
 /**
  * The grid of a fill's rows: their pitch and the stitch inside them read anew over all rows at once, and where the rows and their penetrations lie.
@@ -76,7 +67,12 @@ export function readGrid(program: Program, spans: readonly RowSpan[], guess: Gri
   const whole = steps.filter((length) => Math.abs(length / usual - 1) < WHOLE);
   const isKnown = inner.length >= LEAST_INNER && whole.length >= LEAST_INNER;
   const lineOf = (v: number): number => Math.round((v - across) / step);
-  const shift = isKnown ? readShift(inner, lineOf, mean(whole)) : undefined;
+  const shift = isKnown
+    ? readShift(
+        inner.map(({ u, v }) => ({ u, line: lineOf(v) })),
+        mean(whole),
+      )
+    : undefined;
   const isNarrow = shift === undefined && inner.length < MANY_INNER;
   const known = rowsBetweenEnds(chains, lineOf, guess.rowEnds ?? 'slanted');
   const grid = shift ?? (isNarrow ? fitGrid(known) : undefined);
@@ -94,12 +90,6 @@ export function readGrid(program: Program, spans: readonly RowSpan[], guess: Gri
   };
 }
 
-/** A penetration inside a row: how far along and across the rows it lies, mm. */
-interface Inner {
-  readonly u: number;
-  readonly v: number;
-}
-
 /** How far across the rows lie and how long they are, their penetrations but for those at their ends, and the stitches between these; mm. */
 function collectPlaces({ x, y }: Program, spans: readonly RowSpan[], { angle, spacing }: GridGuess) {
   const [c, s] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
@@ -111,7 +101,7 @@ function collectPlaces({ x, y }: Program, spans: readonly RowSpan[], { angle, sp
     Math.abs(across(i) - across(i - 1)) <= ON_LINE * step && Math.abs(along(i) - along(i - 1)) >= least;
   const heights: number[] = [];
   const weights: number[] = [];
-  const inner: Inner[] = [];
+  const inner: { u: number; v: number }[] = [];
   const steps: number[] = [];
   const rows: RowPlace[] = [];
   for (const { first, last } of spans) {
@@ -144,59 +134,6 @@ function collectPlaces({ x, y }: Program, spans: readonly RowSpan[], { angle, sp
     }
   }
   return { heights, weights, inner, steps, rows };
-}
-
-/** A penetration by its row's line, and how far along, in stitches. */
-interface Place {
-  readonly u: number;
-  readonly line: number;
-}
-
-/** By how much of a stitch rows are shifted against each other, and where they lie. */
-function readShift(inner: readonly Inner[], lineOf: (v: number) => number, stitchLength: number): Places | undefined {
-  const middle = median(inner.map(({ u }) => u));
-  const places = inner.map(({ u, v }): Place => ({ u: (u - middle) / stitchLength, line: lineOf(v) }));
-  const guess = shiftOfNeighbours(places);
-  if (guess === undefined) return undefined;
-  const weights = inner.map(() => 1);
-  const rows = Math.max(1, farthest(places.map(({ line }) => line)));
-  const at = (shift: number, of: readonly Place[] = places): Agreement => agree(of, weights, ({ u, line }) => u - line * shift);
-  const some = thinned(places);
-  // From 1 to below 2, so that shares of it reach as far on either side.
-  const found = findBest(guess + 1, OFFSET_REACH, SLIP / rows, (shift) => at(shift, some));
-  if (found.agreement < AGREED) return undefined;
-  const offset = tidy(found.value, 100, TIDY_SLIP / rows);
-  return { stitchLength, offset: offset - Math.floor(offset), along: middle + at(offset).phase * stitchLength };
-}
-
-/** The shift that most penetrations have against those of the line before, from 0 to below 1; none where they share none. */
-function shiftOfNeighbours(places: readonly Place[]): number | undefined {
-  const lines = new Map<number, number[]>();
-  for (const { u, line } of places) {
-    const on = lines.get(line);
-    if (on === undefined) lines.set(line, [u]);
-    else on.push(u);
-  }
-  const shifts: number[] = [];
-  for (const [line, us] of lines) {
-    const before = lines.get(line - 1);
-    if (before !== undefined) shifts.push(phaseOf(us) - phaseOf(before));
-  }
-  if (shifts.length < LEAST_ROWS) return undefined;
-  const { agreement, phase } = agree(
-    shifts,
-    shifts.map(() => 1),
-    (shift) => shift,
-  );
-  return agreement < AGREED ? undefined : phase - Math.floor(phase);
-}
-
-function phaseOf(us: readonly number[]): number {
-  return agree(
-    us,
-    us.map(() => 1),
-    (u) => u,
-  ).phase;
 }
 
 /** A penetration is one of the grid where it lies this near to it, as a share of a stitch. */
@@ -233,34 +170,6 @@ function readEnds(rows: readonly RowBetween[], { stitchLength, offset, along }: 
   const at = (k: number): number => near[k]?.distance ?? near[near.length - 1]!.distance;
   const best = (first + last) >> 1;
   return best === 0 ? 0 : (at(best - 1) + at(best)) / 2;
-}
-
-/** The value within a share `reach` of a guess for which places agree best, of those that lie a share `grain` apart. */
-function findBest(guess: number, reach: number, grain: number, at: (value: number) => Agreement): { value: number; agreement: number } {
-  const most = Math.min(MOST_VALUES, Math.ceil(reach / grain));
-  let best = { value: guess, agreement: at(guess).agreement };
-  for (let k = -most; k <= most; k++) {
-    const value = guess * (1 + k * grain);
-    const { agreement } = at(value);
-    if (agreement > best.agreement) best = { value, agreement };
-  }
-  return best;
-}
-
-/** Evenly chosen ones of many, so that looking at a value takes no longer the larger a fill is. */
-function thinned<T>(values: readonly T[]): readonly T[] {
-  const every = Math.ceil(values.length / MOST_PLACES);
-  return every <= 1 ? values : values.filter((_, k) => k % every === 0);
-}
-
-function farthest(values: readonly number[]): number {
-  return values.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
-}
-
-/** The value rounded to a grain's part where that moves it by no more than `slip`. */
-function tidy(value: number, grain: number, slip: number): number {
-  const rounded = Math.round(value * grain) / grain;
-  return Math.abs(rounded - value) <= slip ? rounded : value;
 }
 
 function mean(values: readonly number[]): number {

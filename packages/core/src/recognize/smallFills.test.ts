@@ -68,7 +68,9 @@ describe('a fill so small that hardly a row has a whole stitch', () => {
     const between = rowsBetweenEnds(rows, (v) => Math.round(v / 0.2), 'square');
     const grid = fitGrid(between)!;
     const sewn = between.flatMap(({ line, places }) =>
-      places.map((u) => (u - grid.along) / grid.stitchLength - line * grid.offset).map((at) => Math.abs(at - Math.round(at)) * grid.stitchLength),
+      places
+        .map((u) => (u - grid.along) / grid.stitchLength - line * grid.offset)
+        .map((at) => Math.abs(at - Math.round(at)) * grid.stitchLength),
     );
     expect(sewn.length).toBeGreaterThan(8);
     expect(Math.max(...sewn)).toBeLessThan(0.15);
