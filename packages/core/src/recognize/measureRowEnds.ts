@@ -20,6 +20,10 @@ const LONGEST_TURN_STEPS = 3;
 const LEAST_OF_STEP = 0.85;
 /** Two lengths that differ by less than this share of the ends in how many they explain part them about as well. */
 const ABOUT_AS_WELL = 0.03;
+/** Lengths are one that differ by less than this, mm. */
+const SAME_LENGTH = 0.012;
+/** So many of one length are looked at on either side: more are no worse. */
+const MOST_OF_ONE_LENGTH = 200;
 /** The usual shortest stitch is taken where it explains no more than this share of the ends less. */
 const HARDLY_WORSE = 0.015;
 
@@ -96,13 +100,19 @@ function partTurns(ends: End[]): Pick<FillGeometry, 'rowEnds' | 'shortest'> {
   const usual = ends.filter(({ length }) => length < SHORTEST).length;
   if ((right[usual] ?? 0) >= best - HARDLY_WORSE * ends.length || (gained[usual] ?? -Infinity) > gain - LEAST_GAIN)
     return { rowEnds: 'square', shortest: SHORTEST };
-  // Of lengths that part them about as well as the best does, that with as many ends below it as have no turn: so many are left out again.
+  // Of lengths that part them about as well as the best does, that with as many ends below it as have no turn: so many are left out again. But none
+  // amid many of one length: along a straight edge all turns are as long, and all would be left out, or none.
   const left = right.reduce((count, _, k) => count + (k > 0 && !ends[k - 1]!.isTurn ? 1 : 0), 0);
+  const between = (k: number): number => (ends[k - 1]!.length + (ends[k]?.length ?? ends[k - 1]!.length)) / 2;
+  const missed = (k: number): number => {
+    let [from, to] = [k, k];
+    while (from > k - MOST_OF_ONE_LENGTH && from > 0 && between(k) - ends[from - 1]!.length < SAME_LENGTH) from--;
+    while (to < k + MOST_OF_ONE_LENGTH && to < ends.length && ends[to]!.length - between(k) < SAME_LENGTH) to++;
+    return Math.abs(k - left) + (to - from) / 2;
+  };
   let at = right.indexOf(best);
-  for (let k = 1; k < right.length; k++)
-    if (right[k]! >= best - ABOUT_AS_WELL * ends.length && Math.abs(k - left) < Math.abs(at - left)) at = k;
-  const shortest = (ends[at - 1]!.length + (ends[at]?.length ?? ends[at - 1]!.length)) / 2;
-  return { rowEnds: 'square', shortest };
+  for (let k = 1; k < right.length; k++) if (right[k]! >= best - ABOUT_AS_WELL * ends.length && missed(k) < missed(at)) at = k;
+  return { rowEnds: 'square', shortest: between(at) };
 }
 
 /** A turn is told where one was sewn, and a penetration lies where one would be by chance, with these probabilities. */
