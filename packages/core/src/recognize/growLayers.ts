@@ -19,9 +19,14 @@ const LEAST_LENGTH = 1;
 const LEAN = 0.08;
 /** Between two rows that follow one another lie no more stitches than this. */
 const MOST_BETWEEN = 2;
-/** The step is looked for this far around the one that was measured, as a share, in so many parts on either side. */
-const STEP_REACH = 0.01;
+/** The step is looked for around so many times the one that was measured, this far as a share, in so many parts on either side. */
+const STEPS = [
+  [2, 0.03],
+  [1, 0.01],
+] as const;
 const STEP_PARTS = 20;
+/** A pitch that differs by more than this share is another one. */
+const OTHER_PITCH = 0.2;
 
 /** Lines one step apart that the rows of a layer lie on: unit vector along them, and where line 0 lies across it, mm. */
 interface Lines {
@@ -48,11 +53,14 @@ export function growLayers(program: Program, pieces: readonly Piece[]): Piece[] 
     while (isBeside(out[to + 1], out[to], layer)) to++;
     const before = rowsOnLines(program, lines, out[from]!.first, layer.first - 1, -1, layer.rows);
     const after = rowsOnLines(program, lines, layer.last + 1, out[to]!.last, 1, layer.rows);
-    if (before === undefined && after === undefined) continue;
+    if (before === undefined && after === undefined) {
+      out[k] = { ...layer, measured: onLines(layer.measured, lines) };
+      continue;
+    }
     const first = before === undefined ? layer.first : before.first[0]! + 1;
     const last = after === undefined ? layer.last : after.last[after.count - 1]!;
     const rows = joinRowSets([...(before === undefined ? [] : [before]), layer.rows, ...(after === undefined ? [] : [after])]);
-    const grown = { ...layer, first, last, rows, measured: measureRows(program, rows, 'fill') };
+    const grown = { ...layer, first, last, rows, measured: onLines(measureRows(program, rows, 'fill'), lines) };
     const head = out.slice(from, k).flatMap((p) => restOf(program, p, p.first, Math.min(p.last, first - 1)));
     const tail = out.slice(k + 1, to + 1).flatMap((p) => restOf(program, p, Math.max(p.first, last + 1), p.last));
     out = [...out.slice(0, from), ...head, grown, ...tail, ...out.slice(to + 1)];
@@ -109,13 +117,23 @@ function linesOf({ x, y }: Program, rows: RowSet, { angle, spacing }: Tatami['me
   if (heights.length < LEAST_ROWS) return undefined;
   const middle = median(heights);
   const weights = heights.map(() => 1);
-  let best: { step: number; agreement: number; phase: number } | undefined;
-  for (let part = -STEP_PARTS; part <= STEP_PARTS; part++) {
-    const step = (spacing / 2) * (1 + (STEP_REACH * part) / STEP_PARTS);
-    const found = agree(heights, weights, (v) => (v - middle) / step);
-    if (best === undefined || found.agreement > best.agreement) best = { step, ...found };
+  // Among few rows a walk or two may have halved the pitch; rows that lie on lines twice as far apart are those of these lines.
+  for (const [times, reach] of STEPS) {
+    let best: { step: number; agreement: number; phase: number } | undefined;
+    for (let part = -STEP_PARTS; part <= STEP_PARTS; part++) {
+      const step = ((times * spacing) / 2) * (1 + (reach * part) / STEP_PARTS);
+      const found = agree(heights, weights, (v) => (v - middle) / step);
+      if (best === undefined || found.agreement > best.agreement) best = { step, ...found };
+    }
+    if (best!.agreement >= SURE) return { c, s, step: best!.step, origin: middle + best!.phase * best!.step };
   }
-  return best!.agreement < SURE ? undefined : { c, s, step: best!.step, origin: middle + best!.phase * best!.step };
+  return undefined;
+}
+
+/** A layer's rows measured, its pitch by the lines that they lie on where that is another one. */
+function onLines(measured: Piece['measured'], { step }: Lines): Piece['measured'] {
+  const isOther = measured.kind === 'fill' && Math.abs(measured.spacing / (2 * step) - 1) > OTHER_PITCH;
+  return isOther ? { ...measured, spacing: 2 * step } : measured;
 }
 
 /** Rows among the stitches ending at `first`…`last` that go on to and fro from line to line, beside rows that are known; the walks between are let be. */
