@@ -162,10 +162,14 @@ function capOf({ a, b, line }: Stretch, before: Stretch | undefined, reach: numb
   return low < high ? [low, high] : [(low + high) / 2, (low + high) / 2];
 }
 
-/** What lies between stretches of neighbouring lines where one of them meets several: each meets its share, parted in the middle of the slits. */
+/**
+ * What lies between stretches of neighbouring lines where one of them meets several: each meets its share, parted in the middle of the slits, which
+ * end half way to the line that has none.
+ */
 function branchRings(all: readonly Stretch[], { heightOf }: LineGrid): Float64Array[] {
   const rings: Float64Array[] = [];
   for (const lower of all) {
+    rings.push(...slitEnds(lower, lower.up, heightOf), ...slitEnds(lower, lower.down, heightOf));
     if (lower.up.length === 1 && lower.up[0]!.down.length === 1) continue;
     for (const [n, upper] of lower.up.entries()) {
       const [a, b] = shareOf(lower, lower.up, n);
@@ -177,10 +181,25 @@ function branchRings(all: readonly Stretch[], { heightOf }: LineGrid): Float64Ar
   return rings;
 }
 
+/** The ends of the slits between stretches that lie beside one, nearest to its line: the half of each that a row of it covers. */
+function slitEnds(stretch: Stretch, beside: readonly Stretch[], heightOf: LineGrid['heightOf']): Float64Array[] {
+  return beside.slice(1).map((after, k) => {
+    const before = beside[k]!;
+    const [middle, v] = [slitOf(stretch, before, after), heightOf(stretch.line)];
+    const half = (v + heightOf(after.line)) / 2;
+    return Float64Array.of((middle + before.b) / 2, half, (middle + after.a) / 2, half, middle, v);
+  });
+}
+
+/** Where along a stretch the slit between two that lie beside it has its middle. */
+function slitOf({ a, b }: Stretch, before: Stretch, after: Stretch): number {
+  return Math.max(a, Math.min(b, (before.b + after.a) / 2));
+}
+
 /** The part of a stretch that meets the n-th of those beside it. */
-function shareOf({ a, b }: Stretch, beside: readonly Stretch[], n: number): [number, number] {
-  const slit = (k: number): number => Math.max(a, Math.min(b, (beside[k]!.b + beside[k + 1]!.a) / 2));
-  return [n === 0 ? a : slit(n - 1), n === beside.length - 1 ? b : slit(n)];
+function shareOf(stretch: Stretch, beside: readonly Stretch[], n: number): [number, number] {
+  const slit = (k: number): number => slitOf(stretch, beside[k]!, beside[k + 1]!);
+  return [n === 0 ? stretch.a : slit(n - 1), n === beside.length - 1 ? stretch.b : slit(n)];
 }
 
 /** Whether all of an area but scraps hangs together. */
