@@ -11,6 +11,7 @@ import { alongRing, nearestCorner } from './ringWay.ts';
 import { shortenCrowded, widenSpans } from './rowEnds.ts';
 import { isSquare, shiftOf } from './rowGrid.ts';
 import { generateRun } from './run.ts';
+import { findShorter, type Order, type Sewn, shorter } from './tryOrders.ts';
 import { alongLine, cutSpans, findSections, nearestSpan, type Spans } from './spans.ts';
 
 /** From this pitch on (mm) rows hide no thread under them; ways lie so far inside the edge then, where both their ends are so near to it. */
@@ -61,36 +62,10 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, end
   const edges = isOpen ? offsetRings(shape.value.rings, -EDGE_INSET).map((ring) => densify(ring)) : [];
   if (ways.count === 0) return [];
   const sew = (order?: Order): Sewn => new FillSewing(spans, ways, edges, spec, ends, order).sew();
-  let best = sew();
-  const { choices } = best;
-  const tryOrder = (order: Order): void => {
-    const other = sew(order);
-    if (other.paths.length < best.paths.length || (other.paths.length === best.paths.length && other.count < best.count)) best = other;
-  };
+  const usual = sew();
   // Walking to the way out from wherever the rows end may be shorter than keeping a section for it.
-  if (ends.to !== undefined && choices > 0) tryOrder({ isFree: true });
-  // Ways that show are worth looking for shorter ones: where once the next section but one is taken.
-  for (let n = 0; isOpen && n < Math.min(MOST_TRIES, choices); n++) tryOrder({ passOver: n });
-  return best.paths;
-}
-
-/** How the order of sections departs from the usual one. */
-interface Order {
-  /** Which of the choices of a next section is not to be the nearest one. */
-  readonly passOver?: number;
-  /** Whether no section is kept for the way out. */
-  readonly isFree?: boolean;
-}
-
-/** So many other orders of its sections are tried for an open fill. */
-const MOST_TRIES = 8;
-
-interface Sewn {
-  readonly paths: Float64Array[];
-  /** Penetrations in all of them. */
-  readonly count: number;
-  /** How often there was more than one section to go on to. */
-  readonly choices: number;
+  const best = ends.to === undefined || usual.choices === 0 ? usual : shorter(usual, sew({ passOver: [], isFree: true }));
+  return (isOpen ? findShorter(best, sew, ends.to !== undefined) : best).paths;
 }
 
 /** A way into a section, and the span of the ways that it lies on. */
@@ -119,7 +94,14 @@ class FillSewing {
   private readonly order: Order;
   private choices = 0;
 
-  constructor(spans: Spans, ways: Spans, edges: readonly Float64Array[], spec: FillSpec, ends: FillEnds, order: Order = {}) {
+  constructor(
+    spans: Spans,
+    ways: Spans,
+    edges: readonly Float64Array[],
+    spec: FillSpec,
+    ends: FillEnds,
+    order: Order = { passOver: [], isFree: false },
+  ) {
     this.order = order;
     this.edges = edges;
     this.spans = spans;
@@ -150,7 +132,7 @@ class FillSewing {
         isLastAdded = true;
       }
       // Where nothing more hangs together with the needle's place, what is left is another part of the shape.
-      const isPassed = left.size > 1 && this.choices++ === this.order.passOver;
+      const isPassed = left.size > 1 && this.order.passOver.includes(this.choices++);
       const end =
         (isPassed ? this.findNext(endsAt, true) : undefined) ?? this.findNext(endsAt) ?? this.jumpTo(left.values().next().value![0]!);
       for (const { way } of left.get(end.job)!)
@@ -163,7 +145,7 @@ class FillSewing {
     }
     this.finish();
     const paths = this.paths.map((path) => Float64Array.from(path));
-    return { paths, count: paths.reduce((sum, path) => sum + path.length / 2, 0), choices: this.choices };
+    return { paths, count: paths.reduce((sum, path) => sum + path.length / 2, 0), choices: this.choices, order: this.order };
   }
 
   private begin(): void {

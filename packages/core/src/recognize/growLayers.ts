@@ -49,7 +49,7 @@ export function growLayers(program: Program, pieces: readonly Piece[]): Piece[] 
     const lines = linesOf(program, layer.rows, layer.measured);
     if (lines === undefined) continue;
     let [from, to] = [k, k];
-    while (isBeside(out[from]!, out[from - 1], layer)) from--;
+    while (isBeside(out[from], out[from - 1], layer)) from--;
     while (isBeside(out[to + 1], out[to], layer)) to++;
     const before = rowsOnLines(program, lines, out[from]!.first, layer.first - 1, -1, layer.rows);
     const after = rowsOnLines(program, lines, layer.last + 1, out[to]!.last, 1, layer.rows);
