@@ -115,6 +115,21 @@ describe('an outline by its rows', () => {
   const COMB = Float64Array.of(0, 0, 16, 0, 16, 5, 4, 5, 4, 5.3, 16, 5.3, 16, 11, 0, 11);
   const HOLE = Float64Array.of(1, 7, 1, 9.5, 3, 9.5, 3, 7);
 
+  test('ends a bay half way to the first row above it, which stays whole', () => {
+    // An arch: rows across its legs are parted, those above its opening are not.
+    const arch = Float64Array.of(0, 0, 8, 0, 8, 15.4, 18, 15.4, 18, 0, 26, 0, 26, 26, 0, 26);
+    const spec: FillSpec = { angle: 0, spacing: 2.4, stitchLength: 3, offset: 0.3, rowEnds: 'square', origin: [0, 0.1] };
+    const { outline } = largestOf(programOf(generateFill([arch], spec), 0.001));
+    const rows = (rings: readonly Float64Array[]): number => cutSpans(rings, parallelLines(rings, 0, 1.2, spec.origin)).count;
+    expect(rows([outline])).toBe(rows([arch]));
+    const tops = Array.from({ length: outline.length / 2 }, (_, k) => [outline[k * 2]!, outline[k * 2 + 1]!]).filter(
+      ([x, y]) => x! > 9 && x! < 17 && y! < 20,
+    );
+    expect(tops.length).toBeGreaterThan(0);
+    // The last parted row lies at 14.5, the first whole one at 15.7.
+    for (const [, y] of tops) expect(y).toBeCloseTo(15.1, 1);
+  });
+
   test.each([90, 60])('keeps narrow slits and holes, and the area, at %p°', (angle) => {
     const program = programOf(generateFill([COMB, HOLE], { ...SPEC, angle, spacing: 0.42 }), 0.001);
     const { outline, holes } = largestOf(program);
