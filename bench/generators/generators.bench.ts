@@ -45,7 +45,13 @@ const quantile = (values: readonly number[], share: number): number => {
 };
 
 const tally: Record<string, Tally> = {};
+/** How far the count of each fill is off, by what its shape is. */
+const fills: Record<string, number[]> = {};
 const refused: string[] = [];
+
+function familyOf(name: string): string {
+  return name.startsWith('letter ') ? 'letters' : name.startsWith('land ') ? 'lands' : 'icons';
+}
 
 /** Share of the cells covered by some rows of one program that are covered by those of another. Both lie on the same cells. */
 function coverOverlap(before: Program, [b0, b1]: RowRange, after: Program, [a0, a1]: RowRange): number {
@@ -118,6 +124,7 @@ shapes.forEach((shape, index) => {
       const of = (tally[object.kind] ??= { overlap: [], count: [] });
       of.overlap.push(overlap);
       of.count.push(now / old - 1);
+      if (object.kind === 'fill') (fills[familyOf(shape.name)] ??= []).push(Math.abs(now / old - 1));
       if (misses && (overlap < 0.97 || Math.abs(now / old - 1) > 0.05))
         console.log(known.name, object.name, `overlap ${overlap.toFixed(3)}, ${old} → ${now}`, rebuild.done[0]!.notes.join('; '));
     }
@@ -137,6 +144,10 @@ console.table(
     'within 5 %': `${((100 * count.filter((v) => Math.abs(v) <= 0.05).length) / count.length).toFixed(1)} %`,
   })),
 );
+for (const [family, off] of Object.entries(fills))
+  console.log(
+    `fills of ${family}: ${off.filter((v) => v <= 0.05).length} of ${off.length} within 5 %, middle ${(100 * quantile(off, 0.5)).toFixed(1)} %`,
+  );
 console.log(`refused: ${refused.length}`);
 for (const why of refused.slice(0, misses ? 40 : 0)) console.log(`  ${why}`);
 

@@ -93,6 +93,8 @@ class FillSewing {
 
   private readonly order: Order;
   private choices = 0;
+  /** How far the way out goes across rows that hide all other ways, mm. */
+  private shown = 0;
 
   constructor(
     spans: Spans,
@@ -145,7 +147,13 @@ class FillSewing {
     }
     this.finish();
     const paths = this.paths.map((path) => Float64Array.from(path));
-    return { paths, count: paths.reduce((sum, path) => sum + path.length / 2, 0), choices: this.choices, order: this.order };
+    return {
+      paths,
+      count: paths.reduce((sum, path) => sum + path.length / 2, 0),
+      choices: this.choices,
+      shown: this.shown,
+      order: this.order,
+    };
   }
 
   private begin(): void {
@@ -304,6 +312,9 @@ class FillSewing {
     if (found === undefined) return;
     this.walk(found, to.x, to.y);
     this.out.push(to.x, to.y);
+    const { dx, dy } = this.ways.lines;
+    const row = this.ways.row[span]!;
+    if (this.edges.length === 0) this.shown = Math.abs((to.x - x) * dy[row]! - (to.y - y) * dx[row]!);
   }
 
   private nearestWay(x: number, y: number): { span: number; distance: number } {

@@ -7,6 +7,7 @@ describe('orders of the sections of an open fill', () => {
   const sewn = (order: Order, count: number, paths = 1): Sewn => ({
     paths: Array.from({ length: paths }, () => new Float64Array(2)),
     choices: 5,
+    shown: 0,
     ...{ count, order },
   });
   const usual: Order = { passOver: [], isFree: false };
@@ -30,11 +31,14 @@ describe('orders of the sections of an open fill', () => {
     expect(asked).toEqual([]);
   });
 
-  test('with fewer paths are better, however many penetrations they take', () => {
+  test('with fewer paths are better, then those that show less, however many penetrations they take', () => {
     const [one, two] = [sewn(usual, 500, 1), sewn(usual, 400, 2)];
     expect(shorter(one, two)).toBe(one);
     expect(shorter(two, one)).toBe(one);
     expect(shorter(one, sewn(usual, 500, 1))).toBe(one);
+    // A way on top of the rows shows, and saves nothing that is worth it.
+    expect(shorter(one, { ...sewn(usual, 450), shown: 4 })).toBe(one);
+    expect(shorter({ ...one, shown: 4 }, sewn(usual, 520)).count).toBe(520);
   });
 
   test('keep rows where they are, and end where asked, with no more way than the usual order takes', () => {

@@ -5,6 +5,8 @@ export interface Sewn {
   readonly count: number;
   /** How often there was more than one section to go on to. */
   readonly choices: number;
+  /** How far a way goes across rows on top of them, where they hide all others, mm: along them it hardly shows. */
+  readonly shown: number;
   readonly order: Order;
 }
 
@@ -39,7 +41,12 @@ export function findShorter(first: Sewn, sew: (order: Order) => Sewn, hasWayOut:
   return best;
 }
 
-/** Which of two ways to sew a fill has fewer paths, or as many and fewer penetrations; the first where neither has. */
+/** Ways on top of rows that differ by less than this (mm) are as good as one another. */
+const SHOWN_ALIKE = 0.5;
+
+/** Which of two ways to sew a fill has fewer paths, or as many and less that crosses rows on top of them, or as much and fewer penetrations; else the first. */
 export function shorter(a: Sewn, b: Sewn): Sewn {
-  return b.paths.length < a.paths.length || (b.paths.length === a.paths.length && b.count < a.count) ? b : a;
+  if (a.paths.length !== b.paths.length) return b.paths.length < a.paths.length ? b : a;
+  if (Math.abs(a.shown - b.shown) > SHOWN_ALIKE) return b.shown < a.shown ? b : a;
+  return b.count < a.count ? b : a;
 }
