@@ -93,7 +93,7 @@ class FillSewing {
 
   private readonly order: Order;
   private choices = 0;
-  /** How far the way out goes across rows that hide all other ways, mm. */
+  /** How far the way out goes across rows, and not along the edge, mm. */
   private shown = 0;
 
   constructor(
@@ -314,7 +314,7 @@ class FillSewing {
     this.out.push(to.x, to.y);
     const { dx, dy } = this.ways.lines;
     const row = this.ways.row[span]!;
-    if (this.edges.length === 0) this.shown = Math.abs((to.x - x) * dy[row]! - (to.y - y) * dx[row]!);
+    if (this.edgeWay(x, y, to.x, to.y) === undefined) this.shown = Math.abs((to.x - x) * dy[row]! - (to.y - y) * dx[row]!);
   }
 
   private nearestWay(x: number, y: number): { span: number; distance: number } {

@@ -5,7 +5,7 @@ export interface Sewn {
   readonly count: number;
   /** How often there was more than one section to go on to. */
   readonly choices: number;
-  /** How far a way goes across rows on top of them, where they hide all others, mm: along them it hardly shows. */
+  /** How far the way out goes across rows on top of them, mm: along them, or along the edge, it hardly shows. */
   readonly shown: number;
   readonly order: Order;
 }
