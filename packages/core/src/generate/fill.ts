@@ -7,17 +7,16 @@ import { type Exploration, explore, pullTight } from './corridor.ts';
 import { BEYOND, type Job, planSections } from './planSections.ts';
 import { repairShape } from './repairShape.ts';
 import { densify } from './ringTour.ts';
-import { alongRing, nearestCorner } from './ringWay.ts';
+import { alongEdges } from './ringWay.ts';
 import { shortenCrowded, widenSpans } from './rowEnds.ts';
 import { isSquare, shiftOf } from './rowGrid.ts';
-import { generateRun } from './run.ts';
+import { evenSteps, generateRun } from './run.ts';
 import { findShorter, type Order, type Sewn, shorter } from './tryOrders.ts';
 import { alongLine, cutSpans, findSections, nearestSpan, type Spans } from './spans.ts';
 
-/** From this pitch on (mm) rows hide no thread under them; ways lie so far inside the edge then, where both their ends are so near to it. */
+/** From this pitch on (mm) rows hide no thread under them; ways along the edge lie so far inside it then. */
 const OPEN_SPACING = 0.9;
 const EDGE_INSET = 0.4;
-const NEAR_EDGE = 3;
 /** Ways are looked for between lines no farther apart than this, mm. */
 const FINE_STEP = 0.4;
 /** Where rows lie farther apart than this (mm), a turn to a row that ends elsewhere keeps to the rows instead of cutting across. */
@@ -225,19 +224,9 @@ class FillSewing {
   private walk(found: Exploration, x: number, y: number): void {
     const [x0, y0] = [this.out[this.out.length - 2]!, this.out[this.out.length - 1]!];
     // Open rows hide nothing: the way keeps to the edge there, where it reads as an outline.
-    const way = this.edgeWay(x0, y0, x, y) ?? pullTight(this.ways, found, x0, y0, x, y);
+    const way = alongEdges(this.edges, x0, y0, x, y) ?? pullTight(this.ways, found, x0, y0, x, y);
     const run = generateRun(way, { stitchLength: this.spec.travelLength ?? TRAVEL_STITCH });
     for (let k = 2; k < run.length - 2; k++) this.out.push(run[k]!);
-  }
-
-  /** The way along an edge of an open fill between two places that both lie near it; none where they do not, or the fill hides its ways. */
-  private edgeWay(x0: number, y0: number, x1: number, y1: number): Float64Array | undefined {
-    for (const ring of this.edges) {
-      const [from, to] = [nearestCorner(ring, x0, y0), nearestCorner(ring, x1, y1)];
-      if (from.distance > NEAR_EDGE || to.distance > NEAR_EDGE) continue;
-      return alongRing(ring, from.index, to.index, x0, y0, x1, y1);
-    }
-    return undefined;
   }
 
   /** A new path, at an end of a section. */
@@ -294,11 +283,7 @@ class FillSewing {
   /** Even steps to a point, none longer than a stitch. */
   private stepTo(x: number, y: number): void {
     const { out } = this;
-    const [x0, y0] = [out[out.length - 2]!, out[out.length - 1]!];
-    const distance = Math.hypot(x - x0, y - y0);
-    if (distance < 1e-9) return;
-    const count = Math.ceil(distance / this.spec.stitchLength);
-    for (let k = 1; k <= count; k++) out.push(x0 + ((x - x0) * k) / count, y0 + ((y - y0) * k) / count);
+    out.push(...evenSteps(out[out.length - 2]!, out[out.length - 1]!, x, y, this.spec.stitchLength));
   }
 
   private finish(): void {
@@ -314,7 +299,7 @@ class FillSewing {
     this.out.push(to.x, to.y);
     const { dx, dy } = this.ways.lines;
     const row = this.ways.row[span]!;
-    if (this.edgeWay(x, y, to.x, to.y) === undefined) this.shown = Math.abs((to.x - x) * dy[row]! - (to.y - y) * dx[row]!);
+    if (alongEdges(this.edges, x, y, to.x, to.y) === undefined) this.shown = Math.abs((to.x - x) * dy[row]! - (to.y - y) * dx[row]!);
   }
 
   private nearestWay(x: number, y: number): { span: number; distance: number } {

@@ -3,9 +3,11 @@ import { thinPath } from '../geometry/smoothPath.ts';
 
 /** How far a way along a ring may cut its bends, mm. */
 const CUT_OF_BEND = 0.08;
+/** Ways between places nearer to an edge than this (mm) keep to it. */
+const NEAR_EDGE = 3;
 
 /** The point of a ring (xyxy) that is nearest to a place, and how far it is, mm. */
-export function nearestCorner(ring: Float64Array, x: number, y: number): { index: number; distance: number } {
+function nearestCorner(ring: Float64Array, x: number, y: number): { index: number; distance: number } {
   let index = 0;
   let distance = Infinity;
   for (let i = 0; i < ring.length; i += 2) {
@@ -16,7 +18,7 @@ export function nearestCorner(ring: Float64Array, x: number, y: number): { index
 }
 
 /** The shorter way round a ring from one of its points to another, between two places. */
-export function alongRing(ring: Float64Array, from: number, to: number, x0: number, y0: number, x1: number, y1: number): Float64Array {
+function alongRing(ring: Float64Array, from: number, to: number, x0: number, y0: number, x1: number, y1: number): Float64Array {
   const n = ring.length / 2;
   const ways = [1, -1].map((step) => {
     const points = [x0, y0];
@@ -28,4 +30,13 @@ export function alongRing(ring: Float64Array, from: number, to: number, x0: numb
     return Float64Array.from(points);
   });
   return thinPath(lengthOfPath(ways[0]!) <= lengthOfPath(ways[1]!) ? ways[0]! : ways[1]!, CUT_OF_BEND);
+}
+
+/** The way along one of the edges of a shape between two places that both lie near it; none where they do not. */
+export function alongEdges(edges: readonly Float64Array[], x0: number, y0: number, x1: number, y1: number): Float64Array | undefined {
+  for (const ring of edges) {
+    const [from, to] = [nearestCorner(ring, x0, y0), nearestCorner(ring, x1, y1)];
+    if (from.distance <= NEAR_EDGE && to.distance <= NEAR_EDGE) return alongRing(ring, from.index, to.index, x0, y0, x1, y1);
+  }
+  return undefined;
 }

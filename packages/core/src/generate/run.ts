@@ -98,3 +98,11 @@ function turnAt(path: Float64Array, i: number): number {
 function isCorner(path: Float64Array, i: number): boolean {
   return (turnAt(path, i) * 180) / Math.PI > CORNER;
 }
+
+/** Places (xyxy) of even steps from one point to another, none longer than a stitch, mm; without the first point, and none where the two are one. */
+export function evenSteps(x0: number, y0: number, x1: number, y1: number, stitchLength: number): number[] {
+  const distance = Math.hypot(x1 - x0, y1 - y0);
+  if (distance < 1e-9) return [];
+  const count = Math.ceil(distance / stitchLength);
+  return Array.from({ length: count }, (_, k) => [x0 + ((x1 - x0) * (k + 1)) / count, y0 + ((y1 - y0) * (k + 1)) / count]).flat();
+}
