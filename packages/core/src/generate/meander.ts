@@ -1,6 +1,7 @@
 import { offsetRings } from '../geometry/offset.ts';
 import { repairShape } from './repairShape.ts';
 import { generateRun } from './run.ts';
+import { xorshift } from './xorshift.ts';
 
 export interface MeanderSpec {
   /** Distance between neighbouring ways of the line, mm. */
@@ -222,15 +223,4 @@ function rounded(line: Float64Array): Float64Array {
     at = Float64Array.from(out);
   }
   return at;
-}
-
-/** Chance from a seed, the same on every machine (G. Marsaglia, Xorshift RNGs, 2003). */
-function xorshift(seed: number): () => number {
-  let s = (seed * 2654435761) >>> 0 || 1;
-  return () => {
-    s ^= s << 13;
-    s ^= s >>> 17;
-    s ^= s << 5;
-    return (s >>> 0) / 4294967296;
-  };
 }

@@ -150,3 +150,22 @@ export function findSections(spans: Spans): { readonly sections: Section[]; read
   }
   return { sections, sectionOf };
 }
+
+/** Which part of the shape each span lies in: spans that hang together from line to line lie in one. */
+export function findParts({ count, up, down }: Spans): Int32Array {
+  const part = new Int32Array(count).fill(-1);
+  let parts = 0;
+  for (let i = 0; i < count; i++) {
+    if (part[i]! >= 0) continue;
+    const open = [i];
+    part[i] = parts;
+    for (let at = open.pop(); at !== undefined; at = open.pop())
+      for (const next of [...up[at]!, ...down[at]!])
+        if (part[next]! < 0) {
+          part[next] = parts;
+          open.push(next);
+        }
+    parts++;
+  }
+  return part;
+}

@@ -1,6 +1,7 @@
 import type { Program } from '../model/program.ts';
 import { isInside, linkAreas, shareInside, wayOf } from './areas.ts';
 import { makePiece, measureRows } from './cutPieces.ts';
+import { tellEdgeRuns } from './edgeRuns.ts';
 import { growLayers } from './growLayers.ts';
 import type { Piece } from './piece.ts';
 import { joinRowSets } from './rows.ts';
@@ -33,7 +34,7 @@ export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
   }
   // What lies in a layer of underlay lies under that layer's own cover.
   for (const piece of out) while (piece.parent?.parent !== undefined) piece.parent = piece.parent.parent;
-  return mergeLayers(program, growLayers(program, mergeLayers(program, out)));
+  return mergeLayers(program, tellEdgeRuns(program, growLayers(program, mergeLayers(program, out))));
 }
 
 /** What could not be told by itself may be open underlay or travel of a cover that it lies in. */

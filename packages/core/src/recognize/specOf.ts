@@ -1,5 +1,5 @@
 import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
-import { FAR_ROWS, STRAIGHT_TURN } from '../generate/fill.ts';
+import { FAR_ROWS, STRAIGHT_TURN } from '../generate/fillSewing.ts';
 import { readLean, rungsOf } from '../generate/leanLines.ts';
 import type { Program } from '../model/program.ts';
 import { remember } from '../model/remember.ts';
