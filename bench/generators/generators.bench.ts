@@ -23,6 +23,7 @@ import {
 import { readShapes } from '../recognition/shapes.ts';
 import { seededChance, stitchShape } from '../recognition/stitchSet.ts';
 import { writePictures } from './pictures.ts';
+import { pitchBetweenWays } from './wayPitch.ts';
 
 // How good generated stitches are on shapes that nobody here drew: letters, icons, lands. The shapes named `aside` are for reporting only.
 
@@ -151,6 +152,16 @@ for (const [family, off] of Object.entries(fills))
 console.log(`refused: ${refused.length}`);
 for (const why of refused.slice(0, misses ? 40 : 0)) console.log(`  ${why}`);
 
+/** The paths of parts: those that follow one another without a cut are one. */
+function joined(parts: readonly { readonly points: Float64Array; readonly isApart: boolean }[]): Float64Array[] {
+  const paths: number[][] = [];
+  for (const { points, isApart } of parts) {
+    if (isApart || paths.length === 0) paths.push([]);
+    paths[paths.length - 1]!.push(...points);
+  }
+  return paths.map((path) => Float64Array.from(path));
+}
+
 // What was asked against what is found in the result.
 const asked: { kind: string; pitch: number; angle: number; outside: number; longest: number; paths: number; parts: number }[] = [];
 function measure(shape: ObjectShape, spec: ObjectSpec, rings: readonly Float64Array[]): void {
@@ -184,9 +195,10 @@ function measure(shape: ObjectShape, spec: ObjectSpec, rings: readonly Float64Ar
   const parts = sound.ok ? sound.value.rings.filter((ring) => signedArea(ring) > 0).length : 0;
   const { objects } = recognizeProgram(builder.trim().end().build());
   const main = objects.reduce<StitchObject | undefined>((a, b) => (a === undefined || b.stitches > a.stitches ? b : a), undefined);
+  const pitch = spec.kind === 'fill' ? main?.spacing : pitchBetweenWays(joined(made.value.parts), spec.spacing);
   asked.push({
     kind: spec.kind,
-    pitch: main?.spacing === undefined ? NaN : Math.abs(main.spacing / spec.spacing - 1),
+    pitch: Math.abs((pitch ?? NaN) / spec.spacing - 1),
     angle: spec.kind === 'fill' && main?.angle !== undefined ? axisDifference(main.angle, spec.angle) : NaN,
     outside: outside / points,
     longest,
@@ -215,8 +227,10 @@ console.table(
     return {
       kind,
       shapes: of.length,
+      'too narrow to tell': of.filter((a) => Number.isNaN(a.pitch)).length,
       'pitch off, middle': `${(100 * quantile(known(of.map((a) => a.pitch)), 0.5)).toFixed(1)} %`,
       'nine of ten': `${(100 * quantile(known(of.map((a) => a.pitch)), 0.9)).toFixed(1)} %`,
+      'within 3 %': `${((100 * of.filter((a) => a.pitch <= 0.03).length) / known(of.map((a) => a.pitch)).length).toFixed(1)} %`,
       'angle off, nine of ten': `${quantile(known(of.map((a) => a.angle)), 0.9).toFixed(2)}°`,
       'penetrations outside': `${((100 * of.reduce((sum, a) => sum + a.outside, 0)) / Math.max(1, of.length)).toFixed(3)} %`,
       'longest, mm': Math.max(...of.map((a) => a.longest)).toFixed(2),

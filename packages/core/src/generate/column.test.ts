@@ -64,6 +64,14 @@ describe('a column', () => {
     const again = sew(shape.value, spec.value, { from: object.entry, to: object.exit });
     expect(Math.abs(countOf(again) / countOf(parts) - 1)).toBeLessThan(0.05);
   });
+
+  test('has a zigzag whose throws are split from the length on that its own are', () => {
+    const [split, whole] = [6, 11].map((splitLength) => {
+      const parts = sew(curl(22, 18, 2.6, 10), { ...SATIN, splitLength, underlay: [{ kind: 'zigzag' }, { kind: 'center-run' }] });
+      return countOf(parts.filter((p) => p.layer === 'zigzag'));
+    });
+    expect(split! / whole!).toBeGreaterThan(1.8);
+  });
 });
 
 describe('a walk', () => {

@@ -77,7 +77,7 @@ export function sewSatin(column: Column, spec: ObjectSpec, { from, to }: FillEnd
     const { left, right } = facing();
     if (kind === 'center-run') step(generateOneWayRun(left, right, stitchLength), kind, false);
     else if (kind === 'edge-run') step(generateColumnEdgeRun(left, right, inset ?? INSET, stitchLength), kind, true);
-    else if (kind === 'zigzag') step(generateZigzag(left, right, spacing ?? ZIGZAG_SPACING, inset), kind, false);
+    else if (kind === 'zigzag') step(generateZigzag(left, right, spacing ?? ZIGZAG_SPACING, inset, spec.splitLength), kind, false);
     else
       for (const path of generateTatamiUnderlay([ring], spec.angle, spacing ?? TATAMI_SPACING, inset ?? INSET, undefined, stitchLength))
         out.add('underlay', path, walk, kind);

@@ -17,6 +17,8 @@ export const ZIGZAG_SPACING = 2;
 const RAGGED = 0.15;
 const RAGGED_RING = 0.3;
 const CALM = 0.4;
+/** Throws of a zigzag longer than this (mm) are parted, where nothing else is asked for. Common practice. */
+const SPLIT = 7;
 /** An edge run leaves at least the middle two fifths of a column free. */
 const DEEPEST = 0.3;
 
@@ -46,10 +48,16 @@ export function generateColumnEdgeRun(
   ]);
 }
 
-/** An open zigzag inside the edges of a column (xyxy), down it. */
-export function generateZigzag(left: Float64Array, right: Float64Array, spacing: number, inset?: number): Float64Array {
+/** An open zigzag inside the edges of a column (xyxy), down it; throws longer than `splitLength` (mm) are parted. */
+export function generateZigzag(
+  left: Float64Array,
+  right: Float64Array,
+  spacing: number,
+  inset?: number,
+  splitLength = SPLIT,
+): Float64Array {
   const share = inset === undefined ? 0.15 : Math.min(DEEPEST, inset / Math.max(widthOf(left, right), 1));
-  return generateSatin(middleOf(left, right, share), middleOf(left, right, 1 - share), { spacing, pull: 0, splitLength: 7 });
+  return generateSatin(middleOf(left, right, share), middleOf(left, right, 1 - share), { spacing, pull: 0, splitLength });
 }
 
 /** A run up the middle of a column (xyxy), from its end to its start: the way back from a zigzag. */

@@ -40,14 +40,13 @@ function rebuild(from: Design, at: number, change: Partial<ObjectSpec>): Design 
 
 describe('specs as recognized', () => {
   test('say what a fill, a satin and a run were made with', () => {
-    const [fill, satin, run] = coversOf(
-      design(
-        generateFill([SQUARE], { angle: 40, spacing: 0.5, stitchLength: 3.5, offset: 0.25, rowEnds: 'square' })[0]!,
-        generateSatin(Float64Array.of(0, 36, 30, 36), Float64Array.of(0, 27, 30, 27), { spacing: 0.4, pull: 0, splitLength: 12 }),
-        generateRun(Float64Array.of(0, 45, 30, 45), { stitchLength: 2.2 }),
-      ),
+    const drawn = design(
+      generateFill([SQUARE], { angle: 40, spacing: 0.5, stitchLength: 3.5, offset: 0.25, rowEnds: 'square' })[0]!,
+      generateSatin(Float64Array.of(0, 36, 30, 36), Float64Array.of(0, 27, 30, 27), { spacing: 0.4, pull: 0, splitLength: 12 }),
+      generateRun(Float64Array.of(0, 45, 30, 45), { stitchLength: 2.2 }),
     );
-    const { program } = design();
+    const [fill, satin, run] = coversOf(drawn);
+    const { program } = drawn;
     const specs = [fill!, satin!, run!].map((o) => specOf(program, o));
     expect(specs[0]).toMatchObject({ ok: true, value: { kind: 'fill', underlay: [] } });
     const of = specs.map((s) => (s.ok ? s.value : undefined));

@@ -5,6 +5,7 @@ import type { Program } from '../model/program.ts';
 import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import { END_STITCH, type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
+import { fitRunLength } from './fitRun.ts';
 import { fitSplitLength, railsOf, readSplitLength, straightsOf, throwsOf } from './readColumn.ts';
 import { type FillGrid, readGrid } from './readGrid.ts';
 import { layersUnder } from './readUnderlay.ts';
@@ -58,7 +59,11 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
   if (least < SHORTEST || told !== undefined) seen.shortest = held(round(least, 100), 0.05, 1.5);
   const endStitch = grid?.endStitch ?? object.endStitch;
   if (endStitch !== undefined && Math.abs(endStitch - END_STITCH) > USUAL_END) seen.endStitch = held(round(endStitch, 100), 0, 3);
-  if (object.kind === 'run' && object.pattern === undefined) seen.stitchLength = held(round(quantile(steps, USUAL_STEPS), 100), 0.5, 12);
+  if (object.kind === 'run' && object.pattern === undefined) {
+    const usual = quantile(steps, USUAL_STEPS);
+    const fitted = object.path === undefined ? usual : fitRunLength(smoothPath(object.path), steps.length / seen.passes, usual);
+    seen.stitchLength = held(round(fitted, 100), 0.5, 12);
+  }
   const throws = object.kind === 'satin' ? throwsOf(program, object) : [];
   if (throws.length > 0) seen.splitLength = readSplitLength(throws);
   if (object.kind === 'satin' && object.rails !== undefined && object.pattern === undefined) {

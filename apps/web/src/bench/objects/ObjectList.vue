@@ -15,6 +15,7 @@ const unsure = computed(() => objects.objects.filter((o) => o.role === 'cover' &
 const covers = computed(() => objects.objects.filter((o) => o.role === 'cover').length);
 /** Height of a row, px. */
 const ROW = 52;
+const rows = computed(() => [...objects.listed]);
 
 /** What is selected is in sight, also when more comes to be listed before it; where it is already, nothing moves under the pointer. */
 watch([() => objects.selected, () => objects.listed], async ([object, listed]) => {
@@ -61,7 +62,7 @@ function pick(object: StitchObject): void {
       </p>
       <ObjectFilters v-if="objects.objects.length > 0" />
     </header>
-    <v-virtual-scroll ref="scroller" class="rows" :items="[...objects.listed]" :item-height="ROW" item-key="id">
+    <v-virtual-scroll ref="scroller" class="rows" :items="rows" :item-height="ROW" item-key="id">
       <template #default="{ item }">
         <button
           type="button"
