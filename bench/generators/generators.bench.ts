@@ -20,16 +20,14 @@ import {
   STITCH,
   USUAL_SPEC,
 } from '@isola/core';
-import { readShapes } from '../recognition/shapes.ts';
+import { readArguments, readShapes } from '../recognition/shapes.ts';
 import { seededChance, stitchShape } from '../recognition/stitchSet.ts';
 import { writePictures } from './pictures.ts';
 import { pitchBetweenWays } from './wayPitch.ts';
 
 // How good generated stitches are on shapes that nobody here drew: letters, icons, lands. The shapes named `aside` are for reporting only.
 
-const [part = 'aside', detail] = process.argv.slice(2);
-if (part !== 'aside' && part !== 'tune' && part !== 'more') throw new Error(`score takes aside, tune or more, got ${part}`);
-const misses = detail === 'misses' && part !== 'aside';
+const { part, namesMisses } = readArguments(process.argv.slice(2));
 const target = defaultTarget();
 /** A cell is covered from this K on, or, in open rows, from this share of what its object lays where it lies. */
 const COVERED = 0.4;
@@ -51,7 +49,8 @@ const fills: Record<string, number[]> = {};
 const refused: string[] = [];
 
 function familyOf(name: string): string {
-  return name.startsWith('letter ') ? 'letters' : name.startsWith('land ') ? 'lands' : 'icons';
+  const [kind] = name.split(' ');
+  return kind === 'letter' ? 'letters' : kind === 'land' ? 'lands' : kind === 'country' ? 'countries' : 'icons';
 }
 
 /** Share of the cells covered by some rows of one program that are covered by those of another. Both lie on the same cells. */
@@ -126,7 +125,7 @@ shapes.forEach((shape, index) => {
       of.overlap.push(overlap);
       of.count.push(now / old - 1);
       if (object.kind === 'fill') (fills[familyOf(shape.name)] ??= []).push(Math.abs(now / old - 1));
-      if (misses && (overlap < 0.97 || Math.abs(now / old - 1) > 0.05))
+      if (namesMisses && (overlap < 0.97 || Math.abs(now / old - 1) > 0.05))
         console.log(known.name, object.name, `overlap ${overlap.toFixed(3)}, ${old} → ${now}`, rebuild.done[0]!.notes.join('; '));
     }
   }
@@ -150,7 +149,7 @@ for (const [family, off] of Object.entries(fills))
     `fills of ${family}: ${off.filter((v) => v <= 0.05).length} of ${off.length} within 5 %, middle ${(100 * quantile(off, 0.5)).toFixed(1)} %`,
   );
 console.log(`refused: ${refused.length}`);
-for (const why of refused.slice(0, misses ? 40 : 0)) console.log(`  ${why}`);
+for (const why of refused.slice(0, namesMisses ? 40 : 0)) console.log(`  ${why}`);
 
 /** The paths of parts: those that follow one another without a cut are one. */
 function joined(parts: readonly { readonly points: Float64Array; readonly isApart: boolean }[]): Float64Array[] {

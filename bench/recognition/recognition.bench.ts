@@ -1,12 +1,12 @@
 import { sayPatterns, scorePatterns } from './patternScore.ts';
 import { patternSet } from './patternSet.ts';
 import { type Match, scoreProgram, summarize } from './score.ts';
+import { readArguments } from './shapes.ts';
 import { stitchSet } from './stitchSet.ts';
 
 // How well recognition finds again what was drawn: `npm run score` reports on the shapes set aside, `npm run score -- tune` on the others,
 // `-- more` on further ones, `-- tune misses` with what was missed there.
-const [part = 'aside', detail] = process.argv.slice(2);
-if (part !== 'aside' && part !== 'tune' && part !== 'more') throw new Error(`score takes aside, tune or more, got ${part}`);
+const { part, namesMisses } = readArguments(process.argv.slice(2));
 
 const matches = stitchSet(6, part).flatMap(scoreProgram);
 const percent = (v: number): string => `${(100 * v).toFixed(1)} %`;
@@ -39,7 +39,7 @@ for (const said of sayPatterns(patterns)) console.log(said);
 const plain = matches.filter((m) => m.found?.pattern !== undefined);
 console.log(`${plain.length} of ${matches.length} others are taken for a pattern`);
 
-if (detail === 'misses' && part !== 'aside') {
+if (namesMisses) {
   for (const m of matches) {
     const lost = m.layers.filter((l) => !l.isFound).map((l) => l.kind);
     if (m.isRight && lost.length === 0) continue;

@@ -6,8 +6,19 @@ import opentype from 'opentype.js';
 import { feature } from 'topojson-client';
 import type { GeometryCollection, Topology } from 'topojson-specification';
 
-/** Shapes of `tune` may be looked at while what is scored is worked on, those of `aside` only to report; `more` are as many again as both to look at. */
-export type Part = 'tune' | 'aside' | 'more';
+/**
+ * Shapes of `tune` may be looked at while what is scored is worked on; `more` are as many again and more to look at. Those of `aside` are for reports between rounds
+ * of work; those of `unseen`, from a font, icons and borders that none of the others are from, for one report at the end of it.
+ */
+export const PARTS = ['tune', 'aside', 'more', 'unseen'] as const;
+export type Part = (typeof PARTS)[number];
+
+/** The part of the shapes that a score is asked for, and whether it is to name what it misses: of shapes that may be looked at only. */
+export function readArguments([part = 'aside', detail]: readonly string[]): { readonly part: Part; readonly namesMisses: boolean } {
+  const known = PARTS.find((p) => p === part);
+  if (known === undefined) throw new Error(`score takes ${PARTS.join(', ')}, got ${part}`);
+  return { part: known, namesMisses: detail === 'misses' && (known === 'tune' || known === 'more') };
+}
 
 /** What nobody here drew, and where it is from: areas, each an outline and the holes in it (rings xyxy, mm, y up). */
 export interface Shape {
@@ -18,16 +29,24 @@ export interface Shape {
 
 const require = createRequire(import.meta.url);
 
-/** Letters of an openly licensed font (IBM Plex Sans, SIL Open Font License), an open icon set (Material Design Icons, Apache 2.0) and lands (Natural Earth, public domain). */
+/**
+ * Letters of openly licensed fonts (IBM Plex Sans and Serif, SIL Open Font License), an open icon set (Material Design Icons, Apache 2.0), lands and
+ * countries (Natural Earth, public domain).
+ */
 export function readShapes(): Shape[] {
-  const first = [...readGlyphs(LETTERS), ...readIcons(ICONS), ...readLands(2, 32)].filter((shape) => shape.areas.length > 0);
-  const more = [...readGlyphs(MORE_LETTERS), ...readIcons(MORE_ICONS), ...readLands(32, 92)].filter((shape) => shape.areas.length > 0);
+  const isDrawn = (shape: Drawn): boolean => shape.areas.length > 0;
+  const first = [...readGlyphs(SANS, LETTERS), ...readIcons(words(ICONS)), ...readLands(2, 32)].filter(isDrawn);
+  const more = [...readGlyphs(SANS, MORE_LETTERS), ...readIcons(words(MORE_ICONS)), ...readLands(32, 92)].filter(isDrawn);
+  const unseen = [...readGlyphs(SERIF, UNSEEN_LETTERS), ...readIcons(unseenIcons()), ...readCountries(UNSEEN_COUNTRIES)].filter(isDrawn);
   return [
     ...first.map((shape, index) => ({ ...shape, part: index % 2 === 0 ? ('tune' as const) : ('aside' as const) })),
     ...more.map((shape) => ({ ...shape, part: 'more' as const })),
+    ...unseen.map((shape) => ({ ...shape, part: 'unseen' as const })),
   ];
 }
 
+const SANS = '@fontsource/ibm-plex-sans/files/ibm-plex-sans-latin-600-normal.woff';
+const SERIF = '@fontsource/ibm-plex-serif/files/ibm-plex-serif-latin-700-normal.woff';
 const LETTERS = 'ABCDEGHKMOPQRSTWXZabdeghkmnpqrsty2345689&';
 const MORE_LETTERS = 'FIJLNUVYcfijlouvwxz01$7@#%?!';
 const ICONS = `
@@ -42,10 +61,19 @@ const MORE_ICONS = `
   FlowerTulip FlowerPoppy Octagon Pentagon
 `;
 
+// None of these was chosen by what it looks like: every second sign, every so many icons and countries, the largest of these first.
+const UNSEEN_LETTERS = 'ACEGIKMOQSUWYacegikmoqsuwy13579&';
+const EVERY_ICON = 130;
+const UNSEEN_COUNTRIES = { from: 4, every: 4, count: 32 };
+
 type Drawn = Omit<Shape, 'part'>;
 
-function readGlyphs(letters: string): Drawn[] {
-  const bytes = readFileSync(require.resolve('@fontsource/ibm-plex-sans/files/ibm-plex-sans-latin-600-normal.woff'));
+function words(text: string): string[] {
+  return text.trim().split(/\s+/);
+}
+
+function readGlyphs(file: string, letters: string): Drawn[] {
+  const bytes = readFileSync(require.resolve(file));
   const font = opentype.parse(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength));
   return [...letters].map((letter) => ({
     name: `letter ${letter}`,
@@ -53,26 +81,54 @@ function readGlyphs(letters: string): Drawn[] {
   }));
 }
 
-function readIcons(names: string): Drawn[] {
-  const all = icons as unknown as Readonly<Record<string, string>>;
-  return names
-    .trim()
-    .split(/\s+/)
-    .flatMap((name) => (`mdi${name}` in all ? [{ name: name.toLowerCase(), areas: fit(flatten(all[`mdi${name}`]!), 34) }] : []));
+const allIcons = icons as unknown as Readonly<Record<string, string>>;
+
+function readIcons(names: readonly string[]): Drawn[] {
+  return names.flatMap((name) =>
+    `mdi${name}` in allIcons ? [{ name: name.toLowerCase(), areas: fit(flatten(allIcons[`mdi${name}`]!), 34) }] : [],
+  );
+}
+
+/** Every so many icons, but outlines of others, which are lines rather than areas. */
+function unseenIcons(): string[] {
+  const known = new Set([...words(ICONS), ...words(MORE_ICONS)]);
+  return Object.keys(allIcons)
+    .map((name) => name.slice(3))
+    .filter((name) => !name.includes('Outline') && !known.has(name))
+    .sort()
+    .filter((_, k) => k % EVERY_ICON === EVERY_ICON - 1);
 }
 
 /** Lands from the `from`-th largest on, each one ring without its lakes. */
 function readLands(from: number, to: number): Drawn[] {
-  const world = JSON.parse(readFileSync(require.resolve('world-atlas/land-50m.json'), 'utf8')) as Topology;
-  const land = feature(world, world.objects.land as GeometryCollection);
-  const rings = land.features.flatMap((f) =>
-    f.geometry.type === 'MultiPolygon' ? f.geometry.coordinates.map((polygon) => polygon[0]!) : [],
-  );
-  const open = rings
-    .map((ring) => Float64Array.from(ring.slice(0, -1).flatMap(([x, y]) => [x!, y!])))
-    .filter((ring) => !ring.some((v, k) => k % 2 === 0 && Math.abs(v) > 179.5))
-    .sort((a, b) => Math.abs(signedArea(b)) - Math.abs(signedArea(a)));
-  return open.slice(from, to).map((ring, k) => ({ name: `land ${k + from + 1}`, areas: fit([ring], 45) }));
+  const lands = readMap('land').flat();
+  const bySize = lands.sort(largerFirst);
+  return bySize.slice(from, to).map((ring, k) => ({ name: `land ${k + from + 1}`, areas: fit([ring], 45) }));
+}
+
+/** Every so many countries by size, each its largest part, with borders and coasts. */
+function readCountries({ from, every, count }: typeof UNSEEN_COUNTRIES): Drawn[] {
+  const parts = readMap('countries').flatMap((rings) => (rings.length === 0 ? [] : [rings.sort(largerFirst)[0]!]));
+  const bySize = parts.sort(largerFirst);
+  return Array.from({ length: count }, (_, k) => bySize[from + k * every])
+    .filter((ring) => ring !== undefined)
+    .map((ring, k) => ({ name: `country ${from + k * every + 1}`, areas: fit([ring], 45) }));
+}
+
+function largerFirst(a: Float64Array, b: Float64Array): number {
+  return Math.abs(signedArea(b)) - Math.abs(signedArea(a));
+}
+
+/** The outer rings of each of a map's features but those on the date line (xyxy, degrees). */
+function readMap(kind: 'land' | 'countries'): Float64Array[][] {
+  const world = JSON.parse(readFileSync(require.resolve(`world-atlas/${kind}-50m.json`), 'utf8')) as Topology;
+  const { features } = feature(world, world.objects[kind] as GeometryCollection);
+  return features.map(({ geometry }) => {
+    const polygons = geometry.type === 'MultiPolygon' ? geometry.coordinates : geometry.type === 'Polygon' ? [geometry.coordinates] : [];
+    return polygons
+      .map((polygon) => Float64Array.from(polygon[0]!.slice(0, -1).flatMap(([x, y]) => [x!, y!])))
+      .filter((ring) => !ring.some((v, k) => k % 2 === 0 && Math.abs(v) > 179.5));
+  });
 }
 
 function flatten(data: string): Float64Array[] {
