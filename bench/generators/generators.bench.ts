@@ -50,7 +50,7 @@ const refused: string[] = [];
 
 function familyOf(name: string): string {
   const [kind] = name.split(' ');
-  return kind === 'letter' ? 'letters' : kind === 'land' ? 'lands' : kind === 'country' ? 'countries' : 'icons';
+  return kind === 'letter' || kind === 'serif' ? 'letters' : kind === 'land' ? 'lands' : kind === 'country' ? 'countries' : 'icons';
 }
 
 /** Share of the cells covered by some rows of one program that are covered by those of another. Both lie on the same cells. */

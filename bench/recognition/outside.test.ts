@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
-import { containsPoint, offsetRings, recognizeProgram, signedArea } from '@isola/core';
+import { containsPoint, generateObject, offsetRings, recognizeProgram, signedArea, USUAL_SPEC } from '@isola/core';
+import { pitchBetweenWays } from '../generators/wayPitch.ts';
 import { scorePatterns } from './patternScore.ts';
 import { PATTERNS, sewPatterns } from './patternSet.ts';
 import { scoreProgram, summarize } from './score.ts';
@@ -119,5 +120,33 @@ describe('outside shapes', () => {
       underlay: o.underlay.map((u) => ({ ...u, kind: u.kind === 'zigzag' ? ('tatami' as const) : ('zigzag' as const) })),
     }));
     expect(summarize(scoreProgram({ ...known, objects: other })).layersFound).toBe(0);
+  });
+
+  test('filled with contours and meanders have no penetration outside, and ways as far apart as asked', () => {
+    // Lands with bays that one ring of a contour ends on either side of.
+    for (const [name, spacing] of [
+      ['land 36', 1.7013743356335909],
+      ['land 44', 1.5577509470283986],
+      ['heart', 1.1],
+    ] as const) {
+      const [rings] = shapes.find((s) => s.name === name)!.areas;
+      const around = offsetRings(rings!, 0.3);
+      for (const kind of ['contour', 'meander'] as const) {
+        const made = generateObject(
+          { kind: 'area', rings: rings!.map((ring) => [...ring]) },
+          { ...USUAL_SPEC, kind, spacing, stitchLength: 2.5 },
+        );
+        if (!made.ok) throw new Error(made.error);
+        const paths = made.value.parts.map(({ points }) => points);
+        for (const path of paths) for (let k = 0; k < path.length; k += 2) expect(containsPoint(around, path[k]!, path[k + 1]!)).toBe(true);
+        expect(made.value.parts.filter(({ isApart }) => isApart).length).toBeLessThanOrEqual(1);
+        if (name === 'heart') expect(Math.abs(pitchBetweenWays(paths, spacing) / spacing - 1)).toBeLessThan(0.03);
+      }
+    }
+    // Three lines 1.3 mm apart, one of them elsewhere than the others look: the nearest beside each counts, the one across does not.
+    const line = (y: number): Float64Array => Float64Array.from({ length: 22 }, (_, k) => (k % 2 === 0 ? k : y));
+    const across = Float64Array.of(30, -5, 30, 0, 30, 5);
+    expect(pitchBetweenWays([line(0), line(1.3), line(2.6), across], 1)).toBeCloseTo(1.3, 9);
+    expect(pitchBetweenWays([line(0), across], 1)).toBeNaN();
   });
 });

@@ -35,9 +35,11 @@ const require = createRequire(import.meta.url);
  */
 export function readShapes(): Shape[] {
   const isDrawn = (shape: Drawn): boolean => shape.areas.length > 0;
-  const first = [...readGlyphs(SANS, LETTERS), ...readIcons(words(ICONS)), ...readLands(2, 32)].filter(isDrawn);
-  const more = [...readGlyphs(SANS, MORE_LETTERS), ...readIcons(words(MORE_ICONS)), ...readLands(32, 92)].filter(isDrawn);
-  const unseen = [...readGlyphs(SERIF, UNSEEN_LETTERS), ...readIcons(unseenIcons()), ...readCountries(UNSEEN_COUNTRIES)].filter(isDrawn);
+  const first = [...readGlyphs('letter', SANS, LETTERS), ...readIcons(words(ICONS)), ...readLands(2, 32)].filter(isDrawn);
+  const more = [...readGlyphs('letter', SANS, MORE_LETTERS), ...readIcons(words(MORE_ICONS)), ...readLands(32, 92)].filter(isDrawn);
+  const unseen = [...readGlyphs('serif', SERIF, UNSEEN_LETTERS), ...readIcons(unseenIcons()), ...readCountries(UNSEEN_COUNTRIES)].filter(
+    isDrawn,
+  );
   return [
     ...first.map((shape, index) => ({ ...shape, part: index % 2 === 0 ? ('tune' as const) : ('aside' as const) })),
     ...more.map((shape) => ({ ...shape, part: 'more' as const })),
@@ -72,11 +74,11 @@ function words(text: string): string[] {
   return text.trim().split(/\s+/);
 }
 
-function readGlyphs(file: string, letters: string): Drawn[] {
+function readGlyphs(name: string, file: string, letters: string): Drawn[] {
   const bytes = readFileSync(require.resolve(file));
   const font = opentype.parse(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength));
   return [...letters].map((letter) => ({
-    name: `letter ${letter}`,
+    name: `${name} ${letter}`,
     areas: fit(flatten(font.getPath(letter, 0, 0, 100).toPathData(3)), 26),
   }));
 }

@@ -1,8 +1,9 @@
 import { containsPoint } from '../geometry/ring.ts';
 import { offsetRings } from '../geometry/offset.ts';
 import { repairShape } from './repairShape.ts';
-import { tourRings } from './ringTour.ts';
+import { SURE_STEP, tourRings } from './ringTour.ts';
 import { generateRun } from './run.ts';
+import { createWalk, type Walk } from './walker.ts';
 
 export interface ContourSpec {
   /** Distance between neighbouring lines, mm. */
@@ -36,5 +37,21 @@ export function generateContour(rings: readonly Float64Array[], spec: ContourSpe
     all.push(...level);
   }
   const isOpen = (x: number, y: number): boolean => containsPoint(shape.value.rings, x, y);
-  return tourRings(all, BESIDE * spacing, spacing, isOpen, from?.x, from?.y).map((line) => generateRun(line, { stitchLength }));
+  let walk: Walk | undefined;
+  const goRound: Walk = (...ends) => (walk ??= createWalk(shape.value.rings))(...ends);
+  return tourRings(all, BESIDE * spacing, spacing, isOpen, from?.x, from?.y).map((line) =>
+    generateRun(keepInside(line, spacing, isOpen, goRound), { stitchLength }),
+  );
+}
+
+/** A step over that would leave the shape, as across the end of a bay, goes round inside it where there is a way. */
+function keepInside(line: Float64Array, spacing: number, isOpen: (x: number, y: number) => boolean, walk: Walk): Float64Array {
+  const out: number[] = [line[0]!, line[1]!];
+  for (let k = 2; k < line.length; k += 2) {
+    const [x0, y0, x, y] = [line[k - 2]!, line[k - 1]!, line[k]!, line[k + 1]!];
+    const isStep = Math.hypot(x - x0, y - y0) > SURE_STEP * spacing;
+    if (isStep && !isOpen((x0 + x) / 2, (y0 + y) / 2)) out.push(...(walk(x0, y0, x, y) ?? []));
+    out.push(x, y);
+  }
+  return Float64Array.from(out);
 }

@@ -1,7 +1,7 @@
 /** Points of a ring are no farther apart than this (mm) before others are hung on it, so that there is a place near every other ring. */
 const DENSE = 0.5;
 /** A step over no longer than so many gaps lies inside the shape: rings beside each other are so far apart. */
-const SURE_STEP = 1.1;
+export const SURE_STEP = 1.1;
 
 /**
  * One unbroken line through rings beside one another: each ring is gone round, and on the way the needle steps over to a ring beside it, goes
