@@ -50,7 +50,7 @@ export class FillSewing {
   private at = -1;
 
   private readonly order: Order;
-  /** How far the way out goes across rows, and not along the edge, mm. */
+  /** How far ways that show go across rows, mm. */
   private shown = 0;
 
   constructor(spans: Spans, ways: Spans, edges: readonly Float64Array[], spec: FillSpec, ends: FillEnds, order: Order) {
@@ -79,7 +79,11 @@ export class FillSewing {
     const parts = findParts(this.ways);
     const entries = jobs.flatMap((job) => this.entriesOf(job, parts));
     const { from, to } = this.ends;
-    for (const entry of orderSections(entries, this.edges, { last, from, to: last === undefined ? to : undefined })) {
+    for (const entry of orderSections(entries, this.edges, (a, b) => this.across(a, b), {
+      last,
+      from,
+      to: last === undefined ? to : undefined,
+    })) {
       this.goTo(entry);
       this.sewSection(entry);
     }
@@ -189,10 +193,12 @@ export class FillSewing {
     return explore(this.ways, this.at, alongLine(this.ways, this.at, x, y), isWanted, (span) => this.sewn[span] === 1);
   }
 
-  private walk(found: Exploration, x: number, y: number): void {
+  private walk(found: Exploration, x: number, y: number, isOnTop = false): void {
     const [x0, y0] = [this.out[this.out.length - 2]!, this.out[this.out.length - 1]!];
     // Open rows hide nothing: the way keeps to the edge there, where it reads as an outline.
-    const way = alongEdges(this.edges, x0, y0, x, y) ?? pullTight(this.ways, found, x0, y0, x, y);
+    const edge = alongEdges(this.edges, x0, y0, x, y);
+    const way = edge ?? pullTight(this.ways, found, x0, y0, x, y);
+    if (edge === undefined && (isOnTop || this.edges.length > 0)) this.shown += this.across({ x: x0, y: y0 }, { x, y });
     const run = generateRun(way, { stitchLength: this.spec.travelLength ?? TRAVEL_STITCH });
     for (let k = 2; k < run.length - 2; k++) this.out.push(run[k]!);
   }
@@ -262,11 +268,14 @@ export class FillSewing {
     if (gap < AT_END || distance > BEYOND) return;
     const found = this.explore(x, y, (way) => way === span);
     if (found === undefined) return;
-    this.walk(found, to.x, to.y);
+    this.walk(found, to.x, to.y, true);
     this.out.push(to.x, to.y);
+  }
+
+  /** How far two places lie apart across the rows, mm. */
+  private across(a: Place, b: Place): number {
     const { dx, dy } = this.ways.lines;
-    const row = this.ways.row[span]!;
-    if (alongEdges(this.edges, x, y, to.x, to.y) === undefined) this.shown = Math.abs((to.x - x) * dy[row]! - (to.y - y) * dx[row]!);
+    return Math.abs((b.x - a.x) * dy[0]! - (b.y - a.y) * dx[0]!);
   }
 
   private nearestWay(x: number, y: number): { span: number; distance: number } {

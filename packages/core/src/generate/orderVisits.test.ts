@@ -85,7 +85,7 @@ describe('orders of visits', () => {
 });
 
 describe('ways to sew an open fill', () => {
-  test('with fewer paths are better, then those that show less, however many penetrations they take', () => {
+  test('with fewer paths are better, however many penetrations they take, then those with fewer of them and less that shows', () => {
     const sewn = (count: number, paths: number, shown = 0): Sewn => ({
       paths: Array.from({ length: paths }, () => new Float64Array(2)),
       ...{ count, shown },
@@ -94,8 +94,9 @@ describe('ways to sew an open fill', () => {
     expect(shorter(one, two)).toBe(one);
     expect(shorter(two, one)).toBe(one);
     expect(shorter(one, sewn(500, 1))).toBe(one);
-    // A way on top of the rows shows, and saves nothing that is worth it.
-    expect(shorter(one, sewn(450, 1, 4))).toBe(one);
+    // A way on top of the rows shows, and is taken only where it saves what is worth it.
+    expect(shorter(one, sewn(485, 1, 4))).toBe(one);
+    expect(shorter(one, sewn(400, 1, 4)).count).toBe(400);
     expect(shorter(sewn(500, 1, 4), sewn(520, 1)).count).toBe(520);
   });
 

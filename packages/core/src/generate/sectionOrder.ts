@@ -21,6 +21,8 @@ export interface Place {
 
 /** Ways across a shape, where none goes along an edge, are so many times as long as the straight line, about. */
 const DETOUR = 1.5;
+/** So much longer a way (mm) is worth going for each mm that one goes across open rows, on which it shows. */
+const FOR_SHOWN = 24;
 /** Another part of the shape costs so much more to go to (mm): the thread is cut there. */
 const CUT = 1000;
 /** What is nearer than this (mm) needs no walk. */
@@ -28,11 +30,12 @@ const AT_PLACE = 0.4;
 
 /**
  * The order of sections with the shortest ways between them, each entered where that is best. Ways go along an edge where they can; `entries` are all
- * ways to sew each of the jobs, the last job stays last. From `from` on and on to `to`, where these are asked for.
+ * ways to sew each of the jobs, the last job stays last; `across` says how far two places lie apart across the rows, mm. From `from` on and on to `to`, where these are asked for.
  */
 export function orderSections(
   entries: readonly Entry[],
   edges: readonly Float64Array[],
+  across: (a: Place, b: Place) => number,
   { last, from, to }: { readonly last?: Job; readonly from?: Place; readonly to?: Place },
 ): Entry[] {
   const jobs = [...new Set(entries.map(({ job }) => job))];
@@ -48,7 +51,7 @@ export function orderSections(
     if (straight < AT_PLACE) return 0;
     const [p, q] = [partOf(a), partOf(b)];
     if (p !== undefined && q !== undefined && p !== q) return CUT + straight;
-    return lengthOf(a, b) ?? DETOUR * straight;
+    return lengthOf(a, b) ?? DETOUR * straight + FOR_SHOWN * across(places[a]!, places[b]!);
   };
   const width = n + 1;
   const known = new Float64Array(width * width).fill(NaN);
