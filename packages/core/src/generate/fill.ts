@@ -3,6 +3,7 @@ import { FillSewing, type Order } from './fillSewing.ts';
 import { checkSpec, type FillEnds, type FillSpec } from './fillSpec.ts';
 import { repairShape } from './repairShape.ts';
 import { densify } from './ringTour.ts';
+import { EdgeWays } from './ringWay.ts';
 import { shortenCrowded } from './rowEnds.ts';
 import { parallelLines, turningLines } from './rowLines.ts';
 import { type Sewn, shorter } from './shorter.ts';
@@ -13,6 +14,8 @@ const OPEN_SPACING = 0.9;
 const EDGE_INSET = 0.4;
 /** Ways are looked for between lines no farther apart than this, mm. */
 const FINE_STEP = 0.4;
+/** Of more sections than this the order is not planned: the nearest comes next. */
+const MOST_PLANNED = 160;
 
 /**
  * Penetrations of a fill of rings (xyxy; even-odd, so holes may be among them) as paths (xyxy): one for each part of the shape that hangs together,
@@ -39,14 +42,15 @@ export function generateFill(rings: readonly Float64Array[], spec: FillSpec, end
       ? spans
       : cutSpans(shape.value.rings, parallelLines(shape.value.rings, spec.angle, Math.min(step, FINE_STEP), spec.origin));
   const isOpen = spec.spacing >= OPEN_SPACING;
-  const edges = isOpen ? offsetRings(shape.value.rings, -EDGE_INSET).map((ring) => densify(ring)) : [];
+  const edges = new EdgeWays(isOpen ? offsetRings(shape.value.rings, -EDGE_INSET).map((ring) => densify(ring)) : []);
   if (ways.count === 0) return [];
   const sew = (order: Order): Sewn => new FillSewing(spans, ways, edges, spec, ends, order).sew();
-  const hasChoice = findSections(spans).sections.length > 1;
+  const sections = findSections(spans).sections.length;
+  const hasChoice = sections > 1;
   // Walking to the way out from wherever the rows end may be shorter than keeping a section for it.
   const waysOut = ends.to !== undefined && hasChoice ? [false, true] : [false];
   // Ways between open rows show, and are worth planning.
-  return [false, ...(isOpen && hasChoice ? [true] : [])]
+  return [false, ...(isOpen && hasChoice && sections <= MOST_PLANNED ? [true] : [])]
     .flatMap((isPlanned) => waysOut.map((isFree) => sew({ isPlanned, isFree })))
     .reduce(shorter).paths;
 }

@@ -3,7 +3,7 @@ import { END_STITCH } from '../model/objectSpec.ts';
 import { type Exploration, explore, pullTight } from './corridor.ts';
 import type { FillEnds, FillSpec } from './fillSpec.ts';
 import { BEYOND, type Job, planSections } from './planSections.ts';
-import { alongEdges } from './ringWay.ts';
+import type { EdgeWays } from './ringWay.ts';
 import { widenSpans } from './rowEnds.ts';
 import { isSquare, shiftOf } from './rowGrid.ts';
 import { evenSteps, generateRun } from './run.ts';
@@ -38,8 +38,8 @@ export class FillSewing {
   private readonly spans: Spans;
   /** Where the needle may walk; `at` is a span of these. */
   private readonly ways: Spans;
-  /** Rings a little inside the edge, with places close to each other, where ways keep to it. */
-  private readonly edges: readonly Float64Array[];
+  /** Ways a little inside the edge, to which those between open rows keep. */
+  private readonly edges: EdgeWays;
   private readonly spec: FillSpec;
   private readonly ends: FillEnds;
   private readonly low: Float64Array;
@@ -53,7 +53,7 @@ export class FillSewing {
   /** How far ways that show go across rows, mm. */
   private shown = 0;
 
-  constructor(spans: Spans, ways: Spans, edges: readonly Float64Array[], spec: FillSpec, ends: FillEnds, order: Order) {
+  constructor(spans: Spans, ways: Spans, edges: EdgeWays, spec: FillSpec, ends: FillEnds, order: Order) {
     this.order = order;
     this.edges = edges;
     this.spans = spans;
@@ -196,9 +196,9 @@ export class FillSewing {
   private walk(found: Exploration, x: number, y: number, isOnTop = false): void {
     const [x0, y0] = [this.out[this.out.length - 2]!, this.out[this.out.length - 1]!];
     // Open rows hide nothing: the way keeps to the edge there, where it reads as an outline.
-    const edge = alongEdges(this.edges, x0, y0, x, y);
+    const edge = this.edges.along(x0, y0, x, y);
     const way = edge ?? pullTight(this.ways, found, x0, y0, x, y);
-    if (edge === undefined && (isOnTop || this.edges.length > 0)) this.shown += this.across({ x: x0, y: y0 }, { x, y });
+    if (edge === undefined && (isOnTop || !this.edges.isNone)) this.shown += this.across({ x: x0, y: y0 }, { x, y });
     const run = generateRun(way, { stitchLength: this.spec.travelLength ?? TRAVEL_STITCH });
     for (let k = 2; k < run.length - 2; k++) this.out.push(run[k]!);
   }

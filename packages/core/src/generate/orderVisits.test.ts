@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { lengthOfPath } from '../geometry/path.ts';
 import { generateFill } from './fill.ts';
 import { orderVisits, OUTSIDE } from './orderVisits.ts';
-import { alongEdges, edgeLengths } from './ringWay.ts';
+import { EdgeWays } from './ringWay.ts';
 import { type Sewn, shorter } from './shorter.ts';
 import { xorshift } from './xorshift.ts';
 
@@ -69,13 +69,14 @@ describe('orders of visits', () => {
       Array.from({ length: 200 }, (_, k) => [20 * Math.cos((k * Math.PI) / 100), 12 * Math.sin((k * Math.PI) / 100)]).flat(),
     );
     const places = Float64Array.of(20.5, 0, 0, 11.6, -20, 1, 0, 0);
-    const lengthOf = edgeLengths([ring], places);
+    const edges = new EdgeWays([ring]);
+    const lengthOf = edges.lengths(places);
     for (const [a, b] of [
       [0, 1],
       [1, 2],
       [0, 2],
     ] as const) {
-      const way = alongEdges([ring], places[2 * a]!, places[2 * a + 1]!, places[2 * b]!, places[2 * b + 1]!)!;
+      const way = edges.along(places[2 * a]!, places[2 * a + 1]!, places[2 * b]!, places[2 * b + 1]!)!;
       expect(Math.abs(lengthOf(a, b)! / lengthOfPath(way) - 1)).toBeLessThan(0.03);
       expect(lengthOf(b, a)).toBeCloseTo(lengthOf(a, b)!, 9);
     }
@@ -114,5 +115,19 @@ describe('ways to sew an open fill', () => {
     // Rows across the teeth and below them, a turn between each two, and ways of no more than three teeth's depth.
     const rows = 22 * (5 * 6) + 8 * 50;
     expect(lengthOfPath(paths[0]!)).toBeLessThan(rows + 30 * 5 + 50 + 3 * 22 + 50);
+  });
+
+  test('are not planned for hundreds of sections, and are sewn all the same', () => {
+    // A comb of 200 teeth, sewn across them: each tooth is a section.
+    const comb: number[] = [0, 0, 600, 0, 600, 12];
+    for (let k = 199; k >= 0; k--) comb.push(k * 3 + 3, 12, k * 3 + 1, 12, k * 3 + 1, 4, k * 3, 4);
+    const ring = Float64Array.from(comb.slice(0, -2));
+    const paths = generateFill(
+      [ring],
+      { angle: 0, spacing: 2, stitchLength: 7, offset: 0.5 },
+      { from: { x: 0, y: 2 }, to: { x: 600, y: 8 } },
+    );
+    expect(paths).toHaveLength(1);
+    expect(paths[0]!.length / 2).toBeGreaterThan(200 * 2 * 8);
   });
 });

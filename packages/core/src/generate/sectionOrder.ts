@@ -1,6 +1,6 @@
 import { orderVisits, OUTSIDE } from './orderVisits.ts';
 import type { Job } from './planSections.ts';
-import { edgeLengths } from './ringWay.ts';
+import type { EdgeWays } from './ringWay.ts';
 
 /** One way to sew a section: from which of its rows, from which end of that row; where it begins and ends, and which part of the shape it lies in. */
 export interface Entry {
@@ -34,7 +34,7 @@ const AT_PLACE = 0.4;
  */
 export function orderSections(
   entries: readonly Entry[],
-  edges: readonly Float64Array[],
+  edges: EdgeWays,
   across: (a: Place, b: Place) => number,
   { last, from, to }: { readonly last?: Job; readonly from?: Place; readonly to?: Place },
 ): Entry[] {
@@ -44,7 +44,7 @@ export function orderSections(
   // Places by number: where entries begin, where they end, the way in, the way out.
   const far = { x: NaN, y: NaN };
   const places = [...entries.map(({ start }) => start), ...entries.map(({ end }) => end), from ?? far, to ?? far];
-  const lengthOf = edgeLengths(edges, Float64Array.from(places.flatMap(({ x, y }) => [x, y])));
+  const lengthOf = edges.lengths(Float64Array.from(places.flatMap(({ x, y }) => [x, y])));
   const partOf = (place: number): number | undefined => (place < 2 * n ? entries[place % n]!.part : undefined);
   const between = (a: number, b: number): number => {
     const straight = Math.hypot(places[a]!.x - places[b]!.x, places[a]!.y - places[b]!.y);
