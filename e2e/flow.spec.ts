@@ -40,18 +40,18 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   await trims.getByRole('button').first().click();
   await expect(page.locator('.places .ring')).toHaveCount(25);
   await expect(page.locator('.scale')).not.toHaveText(scaleBefore ?? '');
-  await expect(figure(page, 'trims')).toHaveText('43');
+  await expect(figure(page, 'trims')).toHaveText('44');
 
   // Try: figures and tape show the result, and nothing is changed by it.
   await trims.getByRole('button', { name: /^Try/ }).click();
-  await expect(page.getByText('→ 18')).toBeVisible();
+  await expect(page.getByText('→ 19')).toBeVisible();
   await expect(page.getByText(/if accepted \d+:\d\d \(−3:5\d\)/)).toBeVisible();
   await trims.getByRole('button', { name: 'Put back' }).click();
-  await expect(page.getByText('→ 18')).toHaveCount(0);
+  await expect(page.getByText('→ 19')).toHaveCount(0);
   await trims.getByRole('button', { name: /^Try/ }).click();
   await trims.getByRole('button', { name: 'Accept' }).click();
-  await expect(figure(page, 'trims')).toHaveText('18');
-  await expect(page.getByText('43 as it came')).toBeVisible();
+  await expect(figure(page, 'trims')).toHaveText('19');
+  await expect(page.getByText('44 as it came')).toBeVisible();
   await expect(finding(page, /25 trims/)).toHaveCount(0);
 
   // Keep one with a reason; undo and redo by keys.
@@ -64,11 +64,11 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   await page.keyboard.press('Control+z');
   await expect(page.locator('.kept')).toHaveCount(0);
   await page.keyboard.press('Control+z');
-  await expect(figure(page, 'trims')).toHaveText('43');
+  await expect(figure(page, 'trims')).toHaveText('44');
   await page.keyboard.press('Control+Shift+z');
   await page.keyboard.press('Control+Shift+z');
   await expect(page.locator('.kept')).toHaveCount(1);
-  await expect(figure(page, 'trims')).toHaveText('18');
+  await expect(figure(page, 'trims')).toHaveText('19');
 
   // All that is left to repair, as one step.
   await page.getByRole('button', { name: /^Try (all|the)/ }).click();
@@ -82,7 +82,7 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   // Compare, for a piece and for the order.
   await page.getByRole('link', { name: 'Compare' }).click();
   const row = (name: string) => page.getByRole('row', { name: new RegExp(`^${name}`) }).first();
-  await expect(row('Trims')).toContainText('43');
+  await expect(row('Trims')).toContainText('44');
   await expect(row('Trims')).toContainText('−25');
   await expect(page.getByText('The order, 240 pieces')).toBeVisible();
   await expect(page.locator('ol.steps')).toContainText('because: Sewn before and sewed well');
@@ -101,7 +101,7 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   }
   const [csv, svg] = files.map((file) => readStitchFile(file));
   expect(csv!.ok && svg!.ok && isSameProgram(csv!.value.program, svg!.value.program)).toBe(true);
-  expect(csv!.ok && [...csv!.value.program.command].filter((c) => c === 2)).toHaveLength(18);
+  expect(csv!.ok && [...csv!.value.program.command].filter((c) => c === 2)).toHaveLength(19);
   await page.getByLabel('Note to go with it').fill('before the sample');
   await page.getByRole('button', { name: 'Keep without releasing' }).click();
   await expect(page.locator('.revisions li')).toHaveCount(2);
@@ -109,7 +109,7 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   // A reload, a server that is killed, a database that is restarted: all is as it was left.
   const asLeft = async (): Promise<void> => {
     await page.getByRole('link', { name: 'Audit' }).click();
-    await expect(figure(page, 'trims')).toHaveText('18');
+    await expect(figure(page, 'trims')).toHaveText('19');
     await expect(page.locator('.kept')).toContainText('Sewn before and sewed well');
     await page.getByRole('link', { name: 'Release' }).click();
     await expect(page.locator('.revisions')).toContainText('before the sample');
