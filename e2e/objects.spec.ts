@@ -79,7 +79,8 @@ test('a design is seen as named objects: picked in the list, on the cloth and by
   await expect(list.locator('.row')).toHaveCount(3);
   await list.getByRole('button', { name: 'fill', exact: true }).click();
 
-  // Told what it is: a step like any other, kept over a reload, undone by name.
+  // Told what it is: a step like any other, kept over a reload, undone by name. The list shows what is around the selected one: back to its top first.
+  await list.locator('.rows').evaluate((view) => view.scrollTo(0, 0));
   await list.getByRole('button', { name: WING }).click();
   await facts.getByRole('combobox', { name: 'Tell what it is' }).selectOption('other');
   await expect(facts.getByText('Not understood')).toBeVisible();
