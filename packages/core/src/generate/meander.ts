@@ -1,7 +1,8 @@
 import { offsetRings } from '../geometry/offset.ts';
+import { findPlaces, type GridLay, type MeanderGrid, placeAt } from './meanderGrid.ts';
+import { type MeanderTours, tourPlaces } from './meanderTour.ts';
 import { repairShape } from './repairShape.ts';
-import { generateRun } from './run.ts';
-import { xorshift } from './xorshift.ts';
+import { evenSteps } from './run.ts';
 
 export interface MeanderSpec {
   /** Distance between neighbouring ways of the line, mm. */
@@ -13,16 +14,16 @@ export interface MeanderSpec {
 
 /** The line keeps this share of a spacing away from the edge. */
 const FROM_EDGE = 0.35;
-/** A shape with more places for the line than this asks for a wider spacing. */
-const MOST_PLACES = 400_000;
+/** How the grid is turned (degrees) and moved about (steps): in all these ways over shapes of few places, in some over others, where it says less. */
+const ANGLES = [0, 15, 30, 45, 60, 75];
+const PHASES = [0, 0.5, 1, 1.5];
+const FEW_PLACES = 250;
+const MANY_PLACES = 1200;
 
 /**
  * Penetrations (xyxy) of one unbroken line that wanders through the shape at an even distance from itself, closed, one for each part of the
- * shape that is broad enough. Gives none where nothing is.
- *
- * Places for the line lie on a grid of one spacing. Four of them make a block; a tree over the blocks inside the shape, grown by chance, is
- * gone round on its outside, which visits each place once (the way round a spanning tree is a Hamiltonian cycle on the grid of half its
- * step). Places that are left at the edge are then taken in two at a time: a step from one place to the next gives way to three around a pair.
+ * shape that is broad enough. Gives none where nothing is. Its places lie on a grid of one spacing, in the lay that takes the fewest lines
+ * and then takes in the most places.
  *
  * @throws when the spacing or the stitch is not positive, or the shape has too many places for the line.
  */
@@ -33,169 +34,89 @@ export function generateMeander(rings: readonly Float64Array[], spec: MeanderSpe
   const shape = repairShape(rings);
   if (!shape.ok) return [];
   const inner = offsetRings(shape.value.rings, -FROM_EDGE * spacing);
-  let best: { grid: Grid; next: Int32Array; taken: number } | undefined;
-  // The grid may lie any way over the shape: the one that takes in most places is best.
-  for (const dx of PHASES) {
-    for (const dy of PHASES) {
-      const grid = findPlaces(inner, spacing, dx, dy);
-      if (grid === undefined) return [];
-      const next = walkRound(grid, growTree(grid, seed));
-      takeInRest(grid, next);
-      const taken = next.reduce((sum, to) => sum + (to >= 0 ? 1 : 0), 0);
-      if (best === undefined || taken > best.taken) best = { grid, next, taken };
-    }
+  let best: { grid: MeanderGrid; tours: MeanderTours; worth: number } | undefined;
+  for (const lay of laysOver(inner, spacing)) {
+    const grid = findPlaces(inner, spacing, lay);
+    if (grid === undefined) return [];
+    const tours = tourPlaces(grid, seed);
+    const worth = tours.once + WORTH_TWICE * tours.twice - LINE_COSTS * tours.tours.length;
+    if (best === undefined || worth > best.worth) best = { grid, tours, worth };
   }
-  return collectLines(best!.grid, best!.next, from).map((line) => generateRun(rounded(line), { stitchLength }));
+  return best!.tours.tours.map((tour) => sewTour(best.grid, tour, stitchLength, from));
 }
 
-/** By how many steps the grid is moved about. */
-const PHASES = [0, 0.5, 1, 1.5];
+/** A place that is passed there and back is worth this much of one passed once; a line of its own, with a way to it that shows, costs so many. */
+const WORTH_TWICE = 0.5;
+const LINE_COSTS = 6;
 
-/** Places by column and row, an even number of each; `inside` is 1 for those in the shape. */
-interface Grid {
-  readonly minX: number;
-  readonly minY: number;
-  readonly step: number;
-  readonly columns: number;
-  readonly rows: number;
-  readonly inside: Uint8Array;
+function laysOver(rings: readonly Float64Array[], step: number): GridLay[] {
+  const places = findPlaces(rings, step, { angle: 0, dx: 0, dy: 0 })?.inside.reduce((sum, v) => sum + v, 0) ?? 0;
+  const angles = places > MANY_PLACES ? [0] : ANGLES;
+  const phases = places > FEW_PLACES ? [0, 1] : PHASES;
+  return angles.flatMap((angle) => phases.flatMap((dx) => phases.map((dy) => ({ angle, dx, dy }))));
 }
 
-function findPlaces(rings: readonly Float64Array[], step: number, dx: number, dy: number): Grid | undefined {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const ring of rings) {
-    for (let k = 0; k < ring.length; k += 2) {
-      [minX, maxX] = [Math.min(minX, ring[k]!), Math.max(maxX, ring[k]!)];
-      [minY, maxY] = [Math.min(minY, ring[k + 1]!), Math.max(maxY, ring[k + 1]!)];
-    }
+/** Chords over a turn are off by no more than this, mm, unless stitches shorter than that would come of it. Common practice. */
+const CHORD_ERROR = 0.1;
+const SHORTEST = 1;
+/** A turn begins and ends this share of a step from its place; the less where the line turns to the other side at the next one, so that a stair keeps its straights. */
+const ROUND = 0.5;
+const ROUND_STAIR = 0.25;
+
+/**
+ * The closed line of a tour, from its place nearest to `from` on: straights in even steps, turns rounded, or left as corners where stitches
+ * on them would be too short. Either way straights lie on the grid, so that ways beside one another are as far apart as asked.
+ */
+function sewTour(grid: MeanderGrid, tour: readonly number[], stitchLength: number, from?: { x: number; y: number }): Float64Array {
+  const places = tour.map((at) => placeAt(grid, at));
+  const handed = places.map((_, k) => turnOf(places, k));
+  const line: number[] = [];
+  for (let k = 0; k < places.length; k++) {
+    if (handed[k] === 0) continue;
+    const [before, after] = [k === 0 ? places.length - 1 : k - 1, (k + 1) % places.length];
+    const shareTo = (n: number): number => (handed[n] === -handed[k]! ? ROUND_STAIR : ROUND);
+    line.push(
+      ...roundTurn(places[k]!, along(places[k]!, places[before]!, shareTo(before)), along(places[k]!, places[after]!, shareTo(after))),
+    );
   }
-  if (minX >= maxX) return undefined;
-  const even = (n: number): number => n + (n % 2);
-  const columns = even(Math.max(2, Math.floor((maxX - minX) / step + dx) + 1));
-  const rows = even(Math.max(2, Math.floor((maxY - minY) / step + dy) + 1));
-  if (columns * rows > MOST_PLACES) throw new RangeError(`the shape is too large for a meander at ${step} mm; take a wider spacing`);
-  const [left, low] = [minX - dx * step, minY - dy * step];
-  const inside = new Uint8Array(columns * rows);
-  for (let r = 0; r < rows; r++) {
-    const xs = crossings(rings, low + r * step);
-    for (let k = 0; k + 1 < xs.length; k += 2) {
-      const to = Math.min(columns - 1, Math.floor((xs[k + 1]! - left) / step));
-      for (let c = Math.max(0, Math.ceil((xs[k]! - left) / step)); c <= to; c++) inside[r * columns + c] = 1;
-    }
-  }
-  return { minX: left, minY: low, step, columns, rows, inside };
+  return startNear(stepAlong(line, stitchLength), from);
 }
 
-/** Where a level line crosses rings, ascending. */
-function crossings(rings: readonly Float64Array[], y: number): number[] {
-  const xs: number[] = [];
-  for (const ring of rings) {
-    const n = ring.length / 2;
-    for (let i = 0, j = n - 1; i < n; j = i++) {
-      const yi = ring[i * 2 + 1]!;
-      const yj = ring[j * 2 + 1]!;
-      if (yi > y !== yj > y) xs.push(((ring[j * 2]! - ring[i * 2]!) * (y - yi)) / (yj - yi) + ring[i * 2]!);
-    }
-  }
-  return xs.sort((p, q) => p - q);
+type Place = readonly [x: number, y: number];
+
+function along([ax, ay]: Place, [bx, by]: Place, share: number): Place {
+  return [ax + (bx - ax) * share, ay + (by - ay) * share];
 }
 
-/** For each block the side (bits: 1 right, 2 up, 4 left, 8 down) where the tree goes on; −1 for blocks that are not inside. */
-function growTree({ columns, rows, inside }: Grid, seed: number): Int8Array {
-  const [wide, high] = [columns / 2, rows / 2];
-  const sides = new Int8Array(wide * high).fill(-1);
-  const isBlock = (b: number): boolean => {
-    const at = Math.floor(b / wide) * 2 * columns + (b % wide) * 2;
-    return inside[at] === 1 && inside[at + 1] === 1 && inside[at + columns] === 1 && inside[at + columns + 1] === 1;
-  };
-  const chance = xorshift(seed);
-  for (let root = 0; root < wide * high; root++) {
-    if (sides[root]! >= 0 || !isBlock(root)) continue;
-    sides[root] = 0;
-    const open = [root];
-    while (open.length > 0) {
-      // Mostly on from the newest block, sometimes from any: long ways with side ways.
-      const pick = chance() < 0.7 ? open.length - 1 : Math.floor(chance() * open.length);
-      const b = open[pick]!;
-      const choices = [0, 1, 2, 3].filter((side) => {
-        const n = neighbour(b, side, wide, high);
-        return n >= 0 && sides[n]! < 0 && isBlock(n);
-      });
-      if (choices.length === 0) {
-        open.splice(pick, 1);
-        continue;
-      }
-      const side = choices[Math.floor(chance() * choices.length)]!;
-      const n = neighbour(b, side, wide, high);
-      sides[b]! |= 1 << side;
-      sides[n] = 1 << ((side + 2) % 4);
-      open.push(n);
-    }
-  }
-  return sides;
+/** To which side a closed line turns at a place: 1 left, −1 right, 0 where it goes straight on, 2 where it goes back. */
+function turnOf(places: readonly Place[], k: number): number {
+  const [[ax, ay], [bx, by], [cx, cy]] = [places.at(k - 1)!, places[k]!, places[(k + 1) % places.length]!];
+  const turn = (bx - ax) * (cy - by) - (by - ay) * (cx - bx);
+  if (Math.abs(turn) > 1e-6) return Math.sign(turn);
+  return (bx - ax) * (cx - bx) + (by - ay) * (cy - by) < 0 ? 2 : 0;
 }
 
-/** The block or place to the right, above, to the left or below; −1 beyond the grid. */
-function neighbour(at: number, side: number, columns: number, rows: number): number {
-  const [c, r] = [at % columns, Math.floor(at / columns)];
-  if (side === 0) return c + 1 < columns ? at + 1 : -1;
-  if (side === 1) return r + 1 < rows ? at + columns : -1;
-  if (side === 2) return c > 0 ? at - 1 : -1;
-  return r > 0 ? at - columns : -1;
+/** Points (xyxy) of a turn at a place that touches the ways to it and from it at two others. */
+function roundTurn(at: Place, from: Place, to: Place): number[] {
+  const chord = Math.hypot(to[0] - from[0], to[1] - from[1]);
+  if (chord < SHORTEST) return [...at];
+  // The height of the parabola over its chord is half of the corner's.
+  const height = Math.hypot(at[0] - (from[0] + to[0]) / 2, at[1] - (from[1] + to[1]) / 2) / 2;
+  const parts = Math.max(1, Math.min(Math.ceil(Math.sqrt(height / CHORD_ERROR)), Math.floor(chord / SHORTEST)));
+  return Array.from({ length: parts + 1 }, (_, n) => {
+    const t = n / parts;
+    return [0, 1].map((i) => (1 - t) ** 2 * from[i]! + 2 * t * (1 - t) * at[i]! + t ** 2 * to[i]!);
+  }).flat();
 }
 
-/** For each place the next one on the way round the tree, −1 where the line does not come. Counter-clockwise with y up. */
-function walkRound({ columns, rows }: Grid, sides: Int8Array): Int32Array {
-  const next = new Int32Array(columns * rows).fill(-1);
-  const wide = columns / 2;
-  for (let b = 0; b < sides.length; b++) {
-    const open = sides[b]!;
-    if (open < 0) continue;
-    const at = Math.floor(b / wide) * 2 * columns + (b % wide) * 2;
-    const [ll, lr, ul, ur] = [at, at + 1, at + columns, at + columns + 1];
-    // Along each side the way goes on inside the block, unless the tree leads out there: then it goes over to the next block.
-    next[ll] = open & 8 ? ll - columns : lr;
-    next[lr] = open & 1 ? lr + 1 : ur;
-    next[ur] = open & 2 ? ur + columns : ul;
-    next[ul] = open & 4 ? ul - 1 : ll;
+/** Penetrations on a closed line, no farther apart than a stitch; without the last, which is the first again. */
+function stepAlong(line: readonly number[], stitchLength: number): number[] {
+  const out: number[] = [];
+  for (let k = 0; k < line.length; k += 2) {
+    const [x, y] = [line[(k + 2) % line.length]!, line[(k + 3) % line.length]!];
+    out.push(...evenSteps(line[k]!, line[k + 1]!, x, y, stitchLength));
   }
-  return next;
-}
-
-/** Takes pairs of places beside the line into it until none is left that could be. */
-function takeInRest({ columns, rows, inside }: Grid, next: Int32Array): void {
-  const queue: number[] = [];
-  for (let at = 0; at < next.length; at++) if (next[at]! >= 0) queue.push(at);
-  for (let head = 0; head < queue.length; head++) {
-    const at = queue[head]!;
-    const to = next[at]!;
-    const along = [0, 1, 2, 3].find((side) => neighbour(at, side, columns, rows) === to);
-    if (along === undefined) continue;
-    for (const side of [(along + 1) % 4, (along + 3) % 4]) {
-      const [a, b] = [neighbour(at, side, columns, rows), neighbour(to, side, columns, rows)];
-      if (a < 0 || b < 0 || !inside[a] || !inside[b] || next[a]! >= 0 || next[b]! >= 0) continue;
-      next[at] = a;
-      next[a] = b;
-      next[b] = to;
-      queue.push(at, a, b);
-      break;
-    }
-  }
-}
-
-function collectLines({ columns, minX, minY, step }: Grid, next: Int32Array, from?: { x: number; y: number }): Float64Array[] {
-  const seen = new Uint8Array(next.length);
-  const lines: Float64Array[] = [];
-  for (let start = 0; start < next.length; start++) {
-    if (next[start]! < 0 || seen[start]) continue;
-    const points: number[] = [];
-    for (let at = start; !seen[at]; at = next[at]!) {
-      seen[at] = 1;
-      points.push(minX + (at % columns) * step, minY + Math.floor(at / columns) * step);
-    }
-    lines.push(startNear(points, from));
-  }
-  return lines;
+  return out;
 }
 
 /** The closed line from its point nearest to a place, back to it. */
@@ -208,19 +129,4 @@ function startNear(points: readonly number[], from?: { x: number; y: number }): 
   }
   const line = [...points.slice(start), ...points.slice(0, start)];
   return Float64Array.from([...line, line[0]!, line[1]!]);
-}
-
-/** The line with its corners cut twice by a quarter of each side (G. M. Chaikin, An algorithm for high-speed curve generation, 1974). */
-function rounded(line: Float64Array): Float64Array {
-  let at = line;
-  for (let pass = 0; pass < 2; pass++) {
-    const out: number[] = [at[0]!, at[1]!];
-    for (let k = 0; k + 3 < at.length; k += 2) {
-      const [ax, ay, bx, by] = [at[k]!, at[k + 1]!, at[k + 2]!, at[k + 3]!];
-      out.push(ax + (bx - ax) / 4, ay + (by - ay) / 4, ax + ((bx - ax) * 3) / 4, ay + ((by - ay) * 3) / 4);
-    }
-    out.push(at[at.length - 2]!, at[at.length - 1]!);
-    at = Float64Array.from(out);
-  }
-  return at;
 }

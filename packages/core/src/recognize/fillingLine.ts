@@ -20,14 +20,22 @@ const UNEVEN = 0.45;
 /** A neighbour is so many times as far along the line as across, and so many millimetres at least. */
 const AWAY = 1.9;
 const LEAST_AWAY = 1.5;
+/** Ways no farther apart than this (mm) lie on one another. */
+const SAME_WAY = 0.15;
 /** So much of the line has itself for a neighbour. */
 const BESIDE_ITSELF = 0.7;
-/** So much of a contour line runs along its neighbour; a meander turns about. */
-const PARALLEL = 0.7;
-const HALF_PARALLEL = 0.5;
-/** A meander closes on itself, so that its turns add up to one for each part; a contour line's make one for each ring. */
-const TURNS = 2.2;
-const SURE_TURNS = 4;
+/**
+ * A contour line runs along its neighbour, turns once for each ring, and bends little; a meander turns about, and closes on itself, so that its
+ * turns add up to one. The share of the line that runs along its neighbour, that of so many rings, and how far it wanders are weighed
+ * together (logistic regression over contours and meanders of the shapes that are worked on).
+ */
+const MANY_RINGS = 6;
+const RINGS_COUNT = 0.6;
+const WANDERS_COUNT = 0.6;
+const CONTOUR = 0.46;
+/** Places of a meander that run along their neighbour as straight as this (cosine) tell how far apart its ways are, if they are no fewer than this. */
+const STRAIGHT = 0.985;
+const FEW_STRAIGHT = 12;
 /** Shares of a way that something else may take up before the line begins, and how long a way is looked at so. */
 const LATER = [0, 0.12, 0.24, 0.36, 0.48, 0.6];
 const MOST_BEFORE = 0.75;
@@ -61,12 +69,13 @@ export function findFillingLine(way: Float64Array): FillingLine | undefined {
   if (spacing === undefined || lengthOf(line) < LEAST_LINE) return undefined;
   const near = nearOnes(own);
   const along = near.filter((p) => p.along > 0.9).length / near.length;
-  const turns = Math.abs(turnsOf(line));
-  const isContour = along > PARALLEL || turns > SURE_TURNS || (along > HALF_PARALLEL && turns > TURNS);
+  const rings = Math.min(1, Math.abs(turnsOf(line)) / MANY_RINGS);
+  const isContour = along + RINGS_COUNT * rings - WANDERS_COUNT * wanderOf(line, spacing) > CONTOUR;
   const pattern = isContour ? 'contour' : 'meander';
   // Chords of a contour cut its bends, and corners of a meander are rounded: away from both lies the spacing that was asked for.
-  const gaps = near.map((p) => p.gap).sort((a, b) => a - b);
-  const exact = gaps[Math.floor(gaps.length * (isContour ? 0.62 : 0.3))]!;
+  const straight = near.filter((p) => p.along > STRAIGHT);
+  const gaps = (isContour || straight.length < FEW_STRAIGHT ? near : straight).map((p) => p.gap).sort((a, b) => a - b);
+  const exact = gaps[Math.floor(gaps.length * (isContour ? 0.62 : 0.5))]!;
   return { start, pattern, spacing: exact, ...coveredBy(line, exact) };
 }
 
@@ -136,6 +145,7 @@ function lookBeside(way: Float64Array): Place[] {
     const [px, py] = [way[k * 2]!, way[k * 2 + 1]!];
     const [cx, cy] = [Math.floor(px / cell), Math.floor(py / cell)];
     let [gap, later, along] = [Infinity, Infinity, 0];
+    const here = directionOf(way, k - 1, k + 1);
     for (let gx = cx - 1; gx <= cx + 1; gx++)
       for (let gy = cy - 1; gy <= cy + 1; gy++)
         for (const n of grid.get(`${gx} ${gy}`) ?? []) {
@@ -149,14 +159,20 @@ function lookBeside(way: Float64Array): Place[] {
           // The same way a little on or back is no neighbour: there it is as far along the line as across.
           if (Math.abs(on) < Math.max(LEAST_AWAY, AWAY * d)) continue;
           if (on > 0 && d < later) later = d;
-          if (d >= gap) continue;
-          gap = d;
-          const [ux, uy] = [way[k * 2 + 2]! - way[k * 2 - 2]!, way[k * 2 + 3]! - way[k * 2 - 1]!];
-          along = Math.abs(ux * dx + uy * dy) / Math.max(1e-9, Math.hypot(ux, uy) * Math.sqrt(square));
+          // Nor is one gone there and back.
+          if (d < SAME_WAY || d >= gap) continue;
+          [gap, along] = [d, Math.abs(here[0] * dx + here[1] * dy) / Math.max(1e-9, Math.sqrt(square))];
         }
     places.push({ at: k, gap, later, along });
   }
   return places;
+}
+
+/** The direction (unit vector) from one point of a way to another; none where they are one. */
+function directionOf(way: Float64Array, from: number, to: number): [number, number] {
+  const [dx, dy] = [way[to * 2]! - way[from * 2]!, way[to * 2 + 1]! - way[from * 2 + 1]!];
+  const length = Math.max(1e-9, Math.hypot(dx, dy));
+  return [dx / length, dy / length];
 }
 
 function lengthOf(way: Float64Array): number {
@@ -165,24 +181,34 @@ function lengthOf(way: Float64Array): number {
   return length;
 }
 
-/** How often a way turns round altogether, counter-clockwise positive. */
+/** How often a way turns round altogether, counter-clockwise positive; where it comes straight back, to neither side, does not count. */
 function turnsOf(way: Float64Array): number {
-  let sum = 0;
-  let [ux, uy] = [0, 0];
-  for (let k = 2; k < way.length; k += 2) {
-    const [vx, vy] = [way[k]! - way[k - 2]!, way[k + 1]! - way[k - 1]!];
-    if (vx === 0 && vy === 0) continue;
-    sum += Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy);
-    [ux, uy] = [vx, vy];
-  }
-  return sum / (2 * Math.PI);
+  return turnsAlong(way).reduce((sum, turn) => sum + turn, 0) / (2 * Math.PI);
 }
 
-/** The area that a line covers with half a spacing on either side. */
+/** How far a way turns to either side for each spacing of its length, radians; where it comes straight back does not count. */
+function wanderOf(way: Float64Array, spacing: number): number {
+  return (turnsAlong(way).reduce((sum, turn) => sum + Math.abs(turn), 0) * spacing) / lengthOf(way);
+}
+
+/** The turns of a way from stitch to stitch, radians, counter-clockwise positive. */
+function turnsAlong(way: Float64Array): number[] {
+  const turns: number[] = [];
+  for (let k = 2; k < way.length / 2; k++) {
+    const [[ux, uy], [vx, vy]] = [directionOf(way, k - 2, k - 1), directionOf(way, k - 1, k)];
+    const turn = Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy);
+    if (Math.abs(turn) < STRAIGHT_BACK) turns.push(turn);
+  }
+  return turns;
+}
+
+const STRAIGHT_BACK = 2.8;
+
 /** Ways a spacing apart hang together when they are grown by this share of it; half of it is what a way covers on its side. */
 const JOINS = 0.62;
 const HALF = 0.5;
 
+/** The area that a line covers with half a spacing on either side. */
 function coveredBy(way: Float64Array, spacing: number): Pick<FillingLine, 'outline' | 'holes'> {
   const points = Array.from({ length: way.length / 2 }, (_, k) => ({ x: way[k * 2]!, y: way[k * 2 + 1]! }));
   const grown = inflatePathsD([points], spacing * JOINS, JoinType.Round, EndType.Round, 2, 3, 0.05);

@@ -17,6 +17,8 @@ const MARK_SIZE = { from: 2.5, to: 16 };
 const MOST_OF_MARK = 70;
 /** A line of which so much lies in straight rows to and fro is no contour or meander line. */
 const ROWS_SHARE = 0.7;
+/** Rows go this much less far across than along; a meander goes as far. */
+const LEAST_ACROSS = 0.5;
 /** A piece beside a line that fills an area belongs to it when it has no more than this share of its stitches, and the spacing stays within this. */
 const SIDE_SHARE = 0.6;
 const SAME_SPACING = 0.12;
@@ -78,7 +80,7 @@ function asFillingLine(program: Program, pieces: readonly Piece[], k: number, le
   // What lies under a cover is its underlay, whatever its line does.
   const isOpen = piece.role === 'cover' || (piece.role === 'travel' && piece.parent === undefined);
   if (!isOpen || piece.isKnown || piece.pattern !== undefined) return undefined;
-  if (piece.measured.kind !== 'run' || piece.measured.length < LEAST_LINE || piece.measured.passes > 1) return undefined;
+  if (!mayFill(program, piece)) return undefined;
   let [first, last, next] = [piece.first, piece.last, k + 1];
   let line = findFillingLine(wayOf(program, first, last));
   // Straights beside one another are rows; a line that fills an area turns with its edge.
@@ -107,6 +109,20 @@ function asFillingLine(program: Program, pieces: readonly Piece[], k: number, le
     before: line.start === 0 ? undefined : makePiece(program, piece.thread, piece.stretch, first, start - 1, 'cover', piece.confidence),
     cover: coverOf(program, piece, line, start, last),
   };
+}
+
+/** Whether a piece may be a line that fills an area: a long run, or what was taken for rows and goes as far across them as along. */
+function mayFill({ x, y }: Program, { measured, first, last }: Piece): boolean {
+  if (measured.kind === 'run') return measured.length >= LEAST_LINE && measured.passes === 1;
+  if (measured.kind !== 'fill') return false;
+  const [ux, uy] = [Math.cos((measured.angle * Math.PI) / 180), Math.sin((measured.angle * Math.PI) / 180)];
+  let [along, across] = [0, 0];
+  for (let i = first; i <= last; i++) {
+    if (i === 0) continue;
+    along += Math.abs((x[i]! - x[i - 1]!) * ux + (y[i]! - y[i - 1]!) * uy);
+    across += Math.abs((y[i]! - y[i - 1]!) * ux - (x[i]! - x[i - 1]!) * uy);
+  }
+  return across > LEAST_ACROSS * along && along + across >= LEAST_LINE;
 }
 
 function coverOf(program: Program, { thread, stretch, confidence }: Piece, line: FillingLine, first: number, last: number): Piece {
