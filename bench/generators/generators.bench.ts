@@ -21,9 +21,10 @@ import {
   USUAL_SPEC,
 } from '@isola/core';
 import { readArguments, readShapes } from '../recognition/shapes.ts';
+import { patternSet } from '../recognition/patternSet.ts';
 import { seededChance, stitchShape } from '../recognition/stitchSet.ts';
 import { writePictures } from './pictures.ts';
-import { pitchBetweenWays } from './wayPitch.ts';
+import { pitchBetweenWays, pitchTowardEdge } from './wayPitch.ts';
 
 // How good generated stitches are on shapes that nobody here drew: letters, icons, lands. The shapes named `aside` are for reporting only.
 
@@ -97,39 +98,58 @@ function only(program: Program, first: number, last: number, frame: readonly (re
   return builder.end().build();
 }
 
+/** Rebuilds an object of a program with its own spec, and notes under `kind` what it keeps. */
+function rebuild(
+  name: string,
+  program: Program,
+  kind: string,
+  isMeant: (object: StitchObject) => boolean,
+  note?: (off: number) => void,
+): void {
+  const design = startDesign(program, target);
+  const recognition = recognizeProgram(design.program);
+  for (const object of recognition.objects) {
+    if (!isMeant(object)) continue;
+    const spec = specOf(design.program, object);
+    if (!spec.ok) continue;
+    const rebuilt = rebuildObjects(design, recognition, [{ object: object.id, spec: spec.value }]);
+    if (rebuilt.done.length === 0) {
+      refused.push(`${name} ${object.name}: ${rebuilt.refused[0]!.why}`);
+      continue;
+    }
+    const next = applyOperation(design, { id: 'sequence', operations: [...rebuilt.operations] });
+    if (!next.ok) throw new Error(next.error);
+    const record = next.value.rebuilt[0]!;
+    const [first] = rebuilt.operations;
+    const patch = first?.id === 'replace-rows' ? first.patches[0] : undefined;
+    const rows: RowRange = [patch!.at, patch!.at + patch!.removed.length - 1];
+    const overlap = coverOverlap(design.program, rows, next.value.program, [record.first, record.last]);
+    const { before: old, after: now, notes } = rebuilt.done[0]!;
+    const of = (tally[kind] ??= { overlap: [], count: [] });
+    of.overlap.push(overlap);
+    of.count.push(now / old - 1);
+    note?.(Math.abs(now / old - 1));
+    if (namesMisses && (overlap < 0.97 || Math.abs(now / old - 1) > 0.05))
+      console.log(name, object.name, `overlap ${overlap.toFixed(3)}, ${old} → ${now}`, notes.join('; '));
+  }
+}
+
 const shapes = readShapes();
 shapes.forEach((shape, index) => {
   if (shape.part !== part) return;
   for (const round of [0, 1]) {
     const known = stitchShape(shape, index * 1000 + round);
-    const design = startDesign(known.program, target);
-    const recognition = recognizeProgram(design.program);
-    for (const object of recognition.objects) {
-      if (object.role !== 'cover' || object.pattern !== undefined || object.stitches < 20) continue;
-      const spec = specOf(design.program, object);
-      if (!spec.ok) continue;
-      const rebuild = rebuildObjects(design, recognition, [{ object: object.id, spec: spec.value }]);
-      if (rebuild.done.length === 0) {
-        refused.push(`${known.name} ${object.name}: ${rebuild.refused[0]!.why}`);
-        continue;
-      }
-      const next = applyOperation(design, { id: 'sequence', operations: [...rebuild.operations] });
-      if (!next.ok) throw new Error(next.error);
-      const record = next.value.rebuilt[0]!;
-      const [first] = rebuild.operations;
-      const patch = first?.id === 'replace-rows' ? first.patches[0] : undefined;
-      const rows: RowRange = [patch!.at, patch!.at + patch!.removed.length - 1];
-      const overlap = coverOverlap(design.program, rows, next.value.program, [record.first, record.last]);
-      const { before: old, after: now } = rebuild.done[0]!;
-      const of = (tally[object.kind] ??= { overlap: [], count: [] });
-      of.overlap.push(overlap);
-      of.count.push(now / old - 1);
-      if (object.kind === 'fill') (fills[familyOf(shape.name)] ??= []).push(Math.abs(now / old - 1));
-      if (namesMisses && (overlap < 0.97 || Math.abs(now / old - 1) > 0.05))
-        console.log(known.name, object.name, `overlap ${overlap.toFixed(3)}, ${old} → ${now}`, rebuild.done[0]!.notes.join('; '));
+    for (const kind of ['fill', 'satin', 'run'] as const) {
+      const note = (off: number): void => void (fills[familyOf(shape.name)] ??= []).push(off);
+      const isMeant = (object: StitchObject): boolean =>
+        object.kind === kind && object.role === 'cover' && object.pattern === undefined && object.stitches >= 20;
+      rebuild(known.name, known.program, kind, isMeant, kind === 'fill' ? note : undefined);
     }
   }
 });
+for (const { name, program } of patternSet(2, part)) {
+  for (const kind of ['contour', 'meander', 'edge-stitch'] as const) rebuild(name, program, kind, ({ pattern }) => pattern === kind);
+}
 
 console.log(`rebuilt with their own specs: ${part}`);
 console.table(
@@ -163,6 +183,8 @@ function joined(parts: readonly { readonly points: Float64Array; readonly isApar
 
 // What was asked against what is found in the result.
 const asked: { kind: string; pitch: number; angle: number; outside: number; longest: number; paths: number; parts: number }[] = [];
+/** Of contours, how far the pitch is off when what is left between lines that meet in the middle counts, too. */
+const middles: number[] = [];
 function measure(shape: ObjectShape, spec: ObjectSpec, rings: readonly Float64Array[]): void {
   const made = generateObject(shape, spec);
   if (!made.ok) {
@@ -194,7 +216,13 @@ function measure(shape: ObjectShape, spec: ObjectSpec, rings: readonly Float64Ar
   const parts = sound.ok ? sound.value.rings.filter((ring) => signedArea(ring) > 0).length : 0;
   const { objects } = recognizeProgram(builder.trim().end().build());
   const main = objects.reduce<StitchObject | undefined>((a, b) => (a === undefined || b.stitches > a.stitches ? b : a), undefined);
-  const pitch = spec.kind === 'fill' ? main?.spacing : pitchBetweenWays(joined(made.value.parts), spec.spacing);
+  const pitch =
+    spec.kind === 'fill'
+      ? main?.spacing
+      : spec.kind === 'contour'
+        ? pitchTowardEdge(joined(made.value.parts), rings, spec.spacing)
+        : pitchBetweenWays(joined(made.value.parts), spec.spacing);
+  if (spec.kind === 'contour') middles.push(Math.abs(pitchBetweenWays(joined(made.value.parts), spec.spacing) / spec.spacing - 1));
   asked.push({
     kind: spec.kind,
     pitch: Math.abs((pitch ?? NaN) / spec.spacing - 1),
@@ -236,6 +264,11 @@ console.table(
       'more paths than parts': of.filter((a) => a.paths > a.parts).length,
     };
   }),
+);
+
+const known = middles.filter((off) => !Number.isNaN(off));
+console.log(
+  `contours, where lines meet in the middle counting too: pitch off ${(100 * quantile(known, 0.5)).toFixed(1)} %, nine of ten ${(100 * quantile(known, 0.9)).toFixed(1)} %`,
 );
 
 if (part === 'aside') console.log(`pictures: ${writePictures('docs/generators').join(', ')}`);

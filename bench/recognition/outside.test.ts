@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { containsPoint, generateObject, offsetRings, recognizeProgram, signedArea, USUAL_SPEC } from '@isola/core';
-import { pitchBetweenWays } from '../generators/wayPitch.ts';
+import { pitchBetweenWays, pitchTowardEdge } from '../generators/wayPitch.ts';
 import { scorePatterns } from './patternScore.ts';
 import { PATTERNS, sewPatterns } from './patternSet.ts';
 import { scoreProgram, summarize } from './score.ts';
@@ -140,7 +140,8 @@ describe('outside shapes', () => {
         const paths = made.value.parts.map(({ points }) => points);
         for (const path of paths) for (let k = 0; k < path.length; k += 2) expect(containsPoint(around, path[k]!, path[k + 1]!)).toBe(true);
         expect(made.value.parts.filter(({ isApart }) => isApart).length).toBeLessThanOrEqual(1);
-        if (name === 'heart') expect(Math.abs(pitchBetweenWays(paths, spacing) / spacing - 1)).toBeLessThan(0.03);
+        const pitch = kind === 'contour' ? pitchTowardEdge(paths, rings!, spacing) : pitchBetweenWays(paths, spacing);
+        expect(Math.abs(pitch / spacing - 1)).toBeLessThan(0.03);
       }
     }
     // Three lines 1.3 mm apart, one of them elsewhere than the others look: the nearest beside each counts, the one across does not.
@@ -148,5 +149,15 @@ describe('outside shapes', () => {
     const across = Float64Array.of(30, -5, 30, 0, 30, 5);
     expect(pitchBetweenWays([line(0), line(1.3), line(2.6), across], 1)).toBeCloseTo(1.3, 9);
     expect(pitchBetweenWays([line(0), across], 1)).toBeNaN();
+    // Circles 1.5 mm apart, the first of them 0.75 mm inside the edge, the last 0.4 mm from itself across the middle; in 40 sides, 0.012 mm off at most.
+    const circle = (radius: number): Float64Array =>
+      Float64Array.from(
+        { length: 82 },
+        (_, k) => radius * (k % 2 === 0 ? Math.cos((k * Math.PI) / 40) : Math.sin(((k - 1) * Math.PI) / 40)),
+      );
+    const edge = circle(3.95).slice(0, -2);
+    expect(Math.abs(pitchTowardEdge([3.2, 1.7, 0.2].map(circle), [edge], 1) - 1.5)).toBeLessThan(0.03);
+    expect(Math.abs(pitchTowardEdge([circle(3.2)], [edge], 1) - 1.5)).toBeLessThan(0.03);
+    expect(Math.abs(pitchTowardEdge([circle(2.95)], [edge], 1) - 2)).toBeLessThan(0.03);
   });
 });

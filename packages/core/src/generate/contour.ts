@@ -1,5 +1,7 @@
 import { containsPoint } from '../geometry/ring.ts';
+import { thinRing } from '../geometry/smoothPath.ts';
 import { offsetRings } from '../geometry/offset.ts';
+import { subtractRings } from '../geometry/region.ts';
 import { repairShape } from './repairShape.ts';
 import { SURE_STEP, tourRings } from './ringTour.ts';
 import { generateRun } from './run.ts';
@@ -18,9 +20,18 @@ const MOST_RINGS = 2000;
 /** Rings up to so many spacings apart are beside one another. */
 const BESIDE = 2.3;
 
+/** Where the next line finds no room, one goes along the middle of what is left, if that is wider than this many spacings on either side of it. */
+const MIDDLE = 0.75;
+/** The next line stands for the middle within so many spacings of it. */
+const AROUND = 0.5;
+/** Lines are kept to so many mm in as few points as they can be: every one is made from the one before it. */
+const THIN = 0.004;
+/** A middle shorter than so many spacings is not worth the way to it. */
+const SHORT_MIDDLE = 3;
+
 /**
  * Penetrations (xyxy) of lines parallel to the outline and to the edges of holes, from the edge inward, as one unbroken line for each part of
- * the shape that hangs together. Gives none where the shape is thinner than its spacing.
+ * the shape that hangs together. Where lines would meet too far apart, another goes along the middle between them. Gives none where the shape is thinner than its spacing.
  *
  * @throws when the spacing or the stitch is not positive.
  */
@@ -31,10 +42,12 @@ export function generateContour(rings: readonly Float64Array[], spec: ContourSpe
   const shape = repairShape(rings);
   if (!shape.ok) return [];
   const all: Float64Array[] = [];
-  for (let n = 0; n < MOST_RINGS; n++) {
-    const level = offsetRings(shape.value.rings, pull - (n + 0.5) * spacing);
-    if (level.length === 0) break;
-    all.push(...level);
+  let level = thinned(offsetRings(shape.value.rings, pull - spacing / 2));
+  for (let n = 0; n < MOST_RINGS && level.length > 0; n++) {
+    const next = thinned(offsetRings(level, -spacing));
+    const middle = subtractRings(offsetRings(level, -MIDDLE * spacing), offsetRings(next, AROUND * spacing));
+    all.push(...level, ...middle.filter((ring) => reachOf(ring) > SHORT_MIDDLE * spacing));
+    level = next;
   }
   const isOpen = (x: number, y: number): boolean => containsPoint(shape.value.rings, x, y);
   let walk: Walk | undefined;
@@ -54,4 +67,17 @@ function keepInside(line: Float64Array, spacing: number, isOpen: (x: number, y: 
     out.push(x, y);
   }
   return Float64Array.from(out);
+}
+
+/** The longer side of the box around a ring, mm. */
+function reachOf(ring: Float64Array): number {
+  const sides = [0, 1].map((axis) => {
+    const along = ring.filter((_, k) => k % 2 === axis);
+    return Math.max(...along) - Math.min(...along);
+  });
+  return Math.max(...sides);
+}
+
+function thinned(rings: readonly Float64Array[]): Float64Array[] {
+  return rings.map((ring) => thinRing(ring, THIN));
 }

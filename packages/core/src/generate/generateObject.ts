@@ -1,4 +1,5 @@
 import { lengthOfPath } from '../geometry/path.ts';
+import { smoothPath } from '../geometry/smoothPath.ts';
 import { END_STITCH, type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpec.ts';
 import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
@@ -102,7 +103,9 @@ function sewArea(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<G
     for (const path of fromNearest(knownLayer(area, layer, spec, from), from)) out.add('underlay', path, walk, layer.kind);
   }
   const from = out.x === undefined ? ends.from : { x: out.x, y: out.y! };
-  const cover = coverOfArea(area, spec, { ...(from === undefined ? {} : { from }), ...(ends.to === undefined ? {} : { to: ends.to }) });
+  const cover =
+    ownCover(shape, spec, from) ??
+    coverOfArea(area, spec, { ...(from === undefined ? {} : { from }), ...(ends.to === undefined ? {} : { to: ends.to }) });
   if (cover.length === 0) return fail(`the shape is too thin for a ${spec.kind} at ${spec.spacing} mm; take a closer spacing or a satin`);
   for (const path of cover) out.add('cover', path, walk);
   return succeed({ parts: out.parts, notes: sound.value.notes });
@@ -129,6 +132,20 @@ function knownLayer(
   layers.set(key, paths);
   if (layers.size > LAYERS_KEPT) layers.delete(layers.keys().next().value!);
   return paths;
+}
+
+/** Along the line that a contour or meander fill was found on, while what shapes the line is unchanged. */
+function ownCover(
+  shape: ObjectShape,
+  { kind, spacing, stitchLength, pull }: ObjectSpec,
+  from: Place | undefined,
+): Float64Array[] | undefined {
+  const line = shape.kind === 'area' ? shape.line : undefined;
+  if (line?.kind !== kind || line.spacing !== spacing || (kind === 'contour' && pull !== 0)) return undefined;
+  const there = Float64Array.from(line.path);
+  const isBack = from !== undefined && distanceTo(there, -1, from) < distanceTo(there, 0, from) - 1e-9;
+  const path = isBack ? turned(there) : there;
+  return [stitchLength === line.stitchLength ? path : generateRun(smoothPath(path), { stitchLength })];
 }
 
 function coverOfArea(rings: readonly Float64Array[], spec: ObjectSpec, ends: FillEnds): Float64Array[] {

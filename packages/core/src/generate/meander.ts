@@ -42,7 +42,8 @@ export function generateMeander(rings: readonly Float64Array[], spec: MeanderSpe
     const worth = tours.once + WORTH_TWICE * tours.twice - LINE_COSTS * tours.tours.length;
     if (best === undefined || worth > best.worth) best = { grid, tours, worth };
   }
-  return best!.tours.tours.map((tour) => sewTour(best.grid, tour, stitchLength, from));
+  const { grid, tours } = best!;
+  return tours.tours.map((tour) => sewTour(grid, tour, stitchLength, from));
 }
 
 /** A place that is passed there and back is worth this much of one passed once; a line of its own, with a way to it that shows, costs so many. */

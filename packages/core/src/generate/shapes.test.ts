@@ -1,53 +1,26 @@
 import { describe, expect, test } from '@jest/globals';
-import * as icons from '@mdi/js';
 import { Clipper, FillRule } from 'clipper2-ts';
 import fc from 'fast-check';
 import { svgPathProperties } from 'svg-path-properties';
-import { flattenPath } from '../formats/svg/flattenPath.ts';
 import { offsetRings } from '../geometry/offset.ts';
 import { lengthOfPath } from '../geometry/path.ts';
 import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
-import { containsPoint, signedArea } from '../geometry/ring.ts';
+import { signedArea } from '../geometry/ring.ts';
 import { type ObjectShape, type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { type Column, generateColumns } from './columns.ts';
-import { generateContour } from './contour.ts';
 import { columnAlongLine, columnOfArea } from './convertShape.ts';
 import { generateEdgeStitch } from './edgeStitch.ts';
 import { generateFill } from './fill.ts';
-import { generateMeander } from './meander.ts';
 import { generateObject } from './generateObject.ts';
+import { insideShare, outsideShapes, square, stepsOf } from '../testing/outsideShapes.ts';
 import { repairShape } from './repairShape.ts';
 import { generateSatin } from './satin.ts';
 import { generateLock } from './tie.ts';
 import { createWalk } from './walker.ts';
 
-// Shapes that nobody here drew: outlines of an open icon set (@mdi/js, Apache 2.0). Areas, unions and offsets by a geometry library (Clipper 2).
-
-const NAMES = ['mdiAnchor', 'mdiBell', 'mdiClover', 'mdiFish', 'mdiKey', 'mdiLeaf', 'mdiPaw', 'mdiPuzzle', 'mdiShark', 'mdiTeddyBear'];
-const SHAPES = NAMES.map((name) => {
-  const flat = flattenPath((icons as Readonly<Record<string, string>>)[name]!, 'scale(1.9 -1.9)', 1, 0.4);
-  if (!flat.ok) throw new Error(name);
-  const paths = flat.value.map((ring) => Array.from({ length: ring.length / 2 - 1 }, (_, k) => ({ x: ring[k * 2]!, y: ring[k * 2 + 1]! })));
-  const united = Clipper.unionD(paths, [], FillRule.EvenOdd, 4).filter((p) => Math.abs(Clipper.areaD(p)) > 0.1);
-  return {
-    name,
-    rings: united.map((p) => Float64Array.from(p.flatMap(({ x, y }) => [x, y]))),
-    parts: united.filter((p) => Clipper.areaD(p) > 0).length,
-    area: united.reduce((sum, p) => sum + Clipper.areaD(p), 0),
-  };
-});
-
 const SPEC: ObjectSpec = { ...USUAL_SPEC, angle: 20 };
 
-const square = (size: number, x = 0, y = 0): Float64Array => Float64Array.of(x, y, x + size, y, x + size, y + size, x, y + size);
-const stepsOf = (path: Float64Array): number[] =>
-  Array.from({ length: path.length / 2 - 1 }, (_, k) => Math.hypot(path[k * 2 + 2]! - path[k * 2]!, path[k * 2 + 3]! - path[k * 2 + 1]!));
-
-function insideShare(rings: readonly Float64Array[], path: Float64Array): number {
-  let inside = 0;
-  for (let k = 0; k < path.length; k += 2) if (containsPoint(rings, path[k]!, path[k + 1]!)) inside++;
-  return inside / (path.length / 2);
-}
+const SHAPES = outsideShapes();
 
 describe('shapes that cannot be sewn as they are', () => {
   test('are made sound by the even-odd rule, as a geometry library has them, and it is said what was done', () => {
@@ -203,43 +176,6 @@ describe('fills', () => {
       expect(count).toBeGreaterThanOrEqual(1000);
       expect(count).toBeLessThanOrEqual(1500);
     }
-  });
-});
-
-describe('single-line fills', () => {
-  test.each(SHAPES)('$name: contour and meander are unbroken, inside, and as long as their spacing lets them', ({ rings, parts, area }) => {
-    const contour = generateContour(rings, { spacing: 1, stitchLength: 2.5 });
-    expect(contour.length).toBeLessThanOrEqual(parts + 1);
-    const laid = contour.reduce((sum, p) => sum + lengthOfPath(p), 0);
-    expect(laid / area).toBeGreaterThan(0.8);
-    expect(laid / area).toBeLessThan(1.2);
-    for (const path of contour) {
-      expect(insideShare(rings, path)).toBe(1);
-      expect(Math.max(...stepsOf(path))).toBeLessThanOrEqual(2.5 + 1e-9);
-    }
-    const meander = generateMeander(rings, { spacing: 1, stitchLength: 2.2 });
-    for (const path of meander) {
-      expect(insideShare(rings, path)).toBe(1);
-      expect([path[0], path[1]]).toEqual([path[path.length - 2], path[path.length - 1]]);
-    }
-    const wandered = meander.reduce((sum, p) => sum + lengthOfPath(p), 0);
-    expect(wandered / area).toBeGreaterThan(0.45);
-    expect(wandered / area).toBeLessThan(1.1);
-  });
-
-  test('a meander line does not cross itself, and differs with its seed', () => {
-    const [path] = generateMeander([square(16)], { spacing: 2, stitchLength: 2 });
-    const side = (ax: number, ay: number, bx: number, by: number, px: number, py: number) => (bx - ax) * (py - ay) - (by - ay) * (px - ax);
-    const at = (k: number): [number, number, number, number] => [path![k]!, path![k + 1]!, path![k + 2]!, path![k + 3]!];
-    for (let a = 0; a + 3 < path!.length; a += 2) {
-      for (let b = a + 4; b + 3 < path!.length; b += 2) {
-        const [p, q] = [at(a), at(b)];
-        const isCrossing =
-          side(...p, q[0], q[1]) * side(...p, q[2], q[3]) < -1e-9 && side(...q, p[0], p[1]) * side(...q, p[2], p[3]) < -1e-9;
-        expect(isCrossing).toBe(false);
-      }
-    }
-    expect([...generateMeander([square(16)], { spacing: 2, stitchLength: 2, seed: 2 })[0]!]).not.toEqual([...path!]);
   });
 });
 

@@ -1,4 +1,4 @@
-import { EndType, FillRule, inflatePathsD, JoinType, type PathsD, simplifyPathsD, unionD } from 'clipper2-ts';
+import { differenceD, EndType, FillRule, inflatePathsD, JoinType, type PathsD, simplifyPathsD, unionD } from 'clipper2-ts';
 import { signedArea } from './ring.ts';
 
 /** Rings smaller than this (mm²) are seams, not shapes. */
@@ -21,19 +21,26 @@ export function uniteRings(rings: readonly Float64Array[]): Float64Array[] {
   return asRings(rings.length === 1 ? asPaths(rings) : unionD(asPaths(rings), [], FillRule.NonZero, 3));
 }
 
+/** What an area has that another has not; both as outlines and holes that run the other way (xyxy). */
+export function subtractRings(rings: readonly Float64Array[], others: readonly Float64Array[]): Float64Array[] {
+  if (rings.length === 0 || others.length === 0) return [...rings];
+  return toRings(differenceD(toPaths(rings), toPaths(others), FillRule.NonZero, 3));
+}
+
+function toPaths(rings: readonly Float64Array[]): PathsD {
+  return rings.map((ring) => Array.from({ length: ring.length / 2 }, (_, k) => ({ x: ring[k * 2]!, y: ring[k * 2 + 1]! })));
+}
+
+function toRings(paths: PathsD): Float64Array[] {
+  return paths.map((path) => Float64Array.from(path.flatMap((p) => [p.x, p.y])));
+}
+
 function asPaths(rings: readonly Float64Array[]): PathsD {
-  return rings.map((ring) => {
-    const isPositive = signedArea(ring) >= 0;
-    const path: { x: number; y: number }[] = [];
-    for (let i = 0; i < ring.length; i += 2) path.push({ x: ring[i]!, y: ring[i + 1]! });
-    return isPositive ? path : path.reverse();
-  });
+  return toPaths(rings).map((path, k) => (signedArea(rings[k]!) >= 0 ? path : path.reverse()));
 }
 
 function asRings(paths: PathsD): Float64Array[] {
-  return simplifyPathsD(paths, SIMPLIFY)
-    .map((path) => Float64Array.from(path.flatMap((p) => [p.x, p.y])))
-    .filter((ring) => Math.abs(signedArea(ring)) > LEAST_AREA);
+  return toRings(simplifyPathsD(paths, SIMPLIFY)).filter((ring) => Math.abs(signedArea(ring)) > LEAST_AREA);
 }
 
 /** The signed area of a ring, mm²: positive counter-clockwise. */

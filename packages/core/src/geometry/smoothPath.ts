@@ -34,6 +34,12 @@ function distanceFromStraight(path: Float64Array, k: number, from: number, to: n
   return Math.hypot(px - t * dx, py - t * dy);
 }
 
+/** The same of a closed ring (xyxy, its first point is not said again); one that would be left with too few points stays as it is. */
+export function thinRing(ring: Float64Array, tolerance: number): Float64Array {
+  const closed = thinPath(Float64Array.from([...ring, ring[0]!, ring[1]!]), tolerance);
+  return closed.length >= 8 ? closed.slice(0, -2) : ring;
+}
+
 /** Points between two of a smooth path, and the turn (as the cosine of 35°) above which a point is a corner. */
 const BETWEEN = 4;
 const CORNER = Math.cos((35 * Math.PI) / 180);

@@ -104,9 +104,15 @@ export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[
 
 const Points = z.array(Coordinate);
 
+/**
+ * The line that a contour or meander fill was found to be sewn along, by its penetrations, and with what spec. It stays as long as kind and
+ * spacing do and no compensation is added; its penetrations stay as long as the stitch length does, too.
+ */
+const OwnLine = z.object({ kind: z.enum(['contour', 'meander']), spacing: z.number(), stitchLength: z.number(), path: Points });
+
 /** Where an object is sewn, apart from how: points as x y pairs, mm. */
 export const ObjectShape = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('area'), rings: z.array(Points) }),
+  z.object({ kind: z.literal('area'), rings: z.array(Points), line: OwnLine.optional() }),
   z.object({ kind: z.literal('column'), left: Points, right: Points }),
   z.object({ kind: z.literal('line'), path: Points }),
 ]);

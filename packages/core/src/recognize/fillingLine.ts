@@ -1,4 +1,5 @@
 import { EndType, inflatePathsD, JoinType } from 'clipper2-ts';
+import { offsetRings } from '../geometry/offset.ts';
 import { areaOfRing } from '../geometry/region.ts';
 import { median } from './rows.ts';
 
@@ -208,6 +209,9 @@ const STRAIGHT_BACK = 2.8;
 const JOINS = 0.62;
 const HALF = 0.5;
 
+/** Ways that meet from both sides leave up to this share of a spacing uncovered on either side of their middle, which is no hole. */
+const LEFT_BETWEEN = 0.5;
+
 /** The area that a line covers with half a spacing on either side. */
 function coveredBy(way: Float64Array, spacing: number): Pick<FillingLine, 'outline' | 'holes'> {
   const points = Array.from({ length: way.length / 2 }, (_, k) => ({ x: way[k * 2]!, y: way[k * 2 + 1]! }));
@@ -216,5 +220,6 @@ function coveredBy(way: Float64Array, spacing: number): Pick<FillingLine, 'outli
     .map((ring) => Float64Array.from(ring.flatMap((p) => [p.x, p.y])))
     .filter((ring) => Math.abs(areaOfRing(ring)) > 1);
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));
-  return { outline, holes: area.filter((ring) => areaOfRing(ring) < 0) };
+  const isHole = (ring: Float64Array): boolean => areaOfRing(ring) < 0 && offsetRings([ring.slice()], -LEFT_BETWEEN * spacing).length > 0;
+  return { outline, holes: area.filter(isHole) };
 }

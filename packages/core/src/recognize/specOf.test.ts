@@ -1,12 +1,16 @@
 import { describe, expect, test } from '@jest/globals';
 import { containsPoint, signedArea } from '../geometry/ring.ts';
 import { offsetRings } from '../geometry/offset.ts';
+import { generateContour } from '../generate/contour.ts';
+import { generateEdgeStitch } from '../generate/edgeStitch.ts';
 import { generateFill } from '../generate/fill.ts';
+import { generateMeander } from '../generate/meander.ts';
 import { Collector } from '../generate/collector.ts';
 import { generateObject } from '../generate/generateObject.ts';
 import { generateSatin } from '../generate/satin.ts';
 import { END_STITCH, type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { type Program, ProgramBuilder } from '../model/program.ts';
+import { awayFrom, square } from '../testing/outsideShapes.ts';
 import { recognizeProgram } from './recognizeProgram.ts';
 import { shapeOf, specOf } from './specOf.ts';
 import type { StitchObject } from './stitchObject.ts';
@@ -68,6 +72,55 @@ describe('a spec is read from stitches', () => {
     if (!made.ok) throw new Error(made.error);
     const count = made.value.parts.reduce((sum, part) => sum + part.points.length / 2, 0);
     expect(Math.abs(count / (path!.length / 2) - 1)).toBeLessThan(0.03);
+  });
+
+  test.each([
+    ['contour', generateContour],
+    ['meander', generateMeander],
+  ] as const)('a %s keeps its penetrations, its line with other stitches, and neither with another spacing', (kind, generate) => {
+    // A hole of its own, and what is left between the innermost lines, which is none.
+    const [path] = generate([ellipse, square(5, 6, -2.5)], { spacing: 1.3, stitchLength: 2.4 });
+    const program = programOf([path!]);
+    const spec = specIn(program);
+    expect(spec).toMatchObject({ kind });
+    expect(Math.abs(spec.spacing / 1.3 - 1)).toBeLessThan(0.03);
+    const shape = shapeOf(program, largestOf(program));
+    if (!shape.ok || shape.value.kind !== 'area') throw new Error('no area');
+    expect(shape.value.rings).toHaveLength(2);
+    const sewn = (change: Partial<ObjectSpec>): Float64Array => {
+      const made = generateObject(shape.value, { ...spec, ...change });
+      if (!made.ok) throw new Error(made.error);
+      return made.value.parts.find(({ role }) => role === 'cover')!.points;
+    };
+    const settled = path!.map((v) => Math.round(v / 0.01) * 0.01);
+    const own = sewn({});
+    // A few at its start may be told as something before it.
+    expect(Math.abs(own.length / settled.length - 1)).toBeLessThan(0.03);
+    const offOf = (points: Float64Array): number[] =>
+      Array.from({ length: points.length / 2 }, (_, k) => awayFrom([settled], points[k * 2]!, points[k * 2 + 1]!));
+    expect(Math.max(...offOf(own))).toBeLessThan(0.01);
+    const longer = sewn({ stitchLength: spec.stitchLength + 0.8 });
+    expect(longer.length).toBeLessThan(own.length);
+    expect(Math.max(...offOf(longer))).toBeLessThan(0.25);
+    const wider = sewn({ spacing: 2 });
+    expect(wider.length).toBeLessThan(0.8 * own.length);
+    expect(Math.max(...offOf(wider))).toBeGreaterThan(0.4);
+  });
+
+  test.each([
+    ['an open edge', Float64Array.of(0, 0, 12, 1, 24, 0, 33, 0)],
+    ['a closed one', Float64Array.from([...ellipse, ellipse[0]!, ellipse[1]!])],
+  ])('prongs lie as far apart on %s as they were set, and are as many again', (_, line) => {
+    const path = generateEdgeStitch(line, { spacing: 2.2, prong: 2.5 });
+    const program = programOf([path]);
+    const spec = specIn(program);
+    expect(spec.kind).toBe('edge-stitch');
+    expect(Math.abs(spec.spacing / 2.2 - 1)).toBeLessThan(0.03);
+    expect(spec.width).toBeCloseTo(2.5, 1);
+    const shape = shapeOf(program, largestOf(program));
+    const made = shape.ok ? generateObject(shape.value, spec) : shape;
+    if (!made.ok) throw new Error(made.error);
+    expect(made.value.parts[0]!.points.length).toBe(path.length);
   });
 
   test.each([

@@ -1,4 +1,6 @@
-import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
+import { lengthOfPath } from '../geometry/path.ts';
+import { smoothPath, thinRing } from '../geometry/smoothPath.ts';
+import { turned } from '../generate/columns.ts';
 import { FAR_ROWS, STRAIGHT_TURN } from '../generate/fillSewing.ts';
 import { readLean, rungsOf } from '../generate/leanLines.ts';
 import type { Program } from '../model/program.ts';
@@ -59,9 +61,9 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
   if (least < SHORTEST || told !== undefined) seen.shortest = held(round(least, 100), 0.05, 1.5);
   const endStitch = grid?.endStitch ?? object.endStitch;
   if (endStitch !== undefined && Math.abs(endStitch - END_STITCH) > USUAL_END) seen.endStitch = held(round(endStitch, 100), 0, 3);
-  if (object.kind === 'run' && object.pattern === undefined) {
-    const usual = quantile(steps, USUAL_STEPS);
-    const fitted = object.path === undefined ? usual : fitRunLength(smoothPath(object.path), steps.length / seen.passes, usual);
+  const line = lineOf(program, object);
+  if (line !== undefined) {
+    const fitted = fitRunLength(line, steps.length / seen.passes, quantile(steps, USUAL_STEPS));
     seen.stitchLength = held(round(fitted, 100), 0.5, 12);
   }
   const throws = object.kind === 'satin' ? throwsOf(program, object) : [];
@@ -90,6 +92,30 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
   return succeed({ ...seen, kind: object.kind });
 }
 
+/** What a run or a line that fills an area is sewn along, xyxy; none of what is neither. */
+function lineOf(program: Program, object: StitchObject): Float64Array | undefined {
+  if (object.pattern === 'contour' || object.pattern === 'meander') return smoothPath(wayAlong(program, object.spans));
+  if (object.kind !== 'run' || object.pattern !== undefined) return undefined;
+  return smoothPath(object.path ?? wayAlong(program, object.spans));
+}
+
+/** The line of a contour or meander fill, and what it was sewn with. */
+function ownLine(program: Program, object: StitchObject): (ObjectShape & { kind: 'area' })['line'] {
+  const spec = object.pattern === 'contour' || object.pattern === 'meander' ? specOf(program, object) : undefined;
+  if (spec?.ok !== true || (spec.value.kind !== 'contour' && spec.value.kind !== 'meander')) return undefined;
+  const { kind, spacing, stitchLength } = spec.value;
+  return { kind, spacing, stitchLength, path: thousandths(wayAlong(program, object.spans)) };
+}
+
+/** The penetrations of spans and the one before them, xyxy. */
+function wayAlong({ x, y }: Program, spans: StitchObject['spans']): Float64Array {
+  const rows = spans.flatMap(({ first, last }, k) => {
+    const from = k === 0 ? Math.max(0, first - 1) : first;
+    return Array.from({ length: last - from + 1 }, (_, i) => from + i);
+  });
+  return Float64Array.from(rows.flatMap((i) => [x[i]!, y[i]!]));
+}
+
 function gridOf(program: Program, { spans, angle, spacing, stitchLength, offset, rowEnds }: StitchObject): FillGrid | undefined {
   return angle === undefined || spacing === undefined
     ? undefined
@@ -111,8 +137,11 @@ function readShape(program: Program, object: StitchObject): Result<ObjectShape, 
     return succeed({ kind: 'column', left: thousandths(left), right: thousandths(right) });
   }
   if (object.path !== undefined && object.kind === 'run') return succeed({ kind: 'line', path: thousandths(smoothPath(object.path)) });
-  if (object.outline.length >= 6)
-    return succeed({ kind: 'area', rings: [object.outline, ...object.holes].map((ring) => thousandths(thinRing(ring))) });
+  if (object.outline.length >= 6) {
+    const rings = [object.outline, ...object.holes].map((ring) => thousandths(thinRing(ring, RAGGED)));
+    const line = ownLine(program, object);
+    return succeed({ kind: 'area', rings, ...(line === undefined ? {} : { line }) });
+  }
   return fail(`${object.name} has no shape that could be sewn anew`);
 }
 
@@ -128,15 +157,13 @@ function isSlantedOpen(spacing: number, { kind, rowEnds, shortest }: StitchObjec
 /** The edge of an edge stitch, the distance of its prongs along it and how far they reach, mm; to the right of its way below 0. */
 function readEdgeStitch({ x, y }: Program, { spans }: StitchObject): { path: number[]; spacing: number; prong: number } {
   const path: number[] = [];
-  let reach = 0;
+  const reaches: number[] = [];
   let side = 0;
-  let prongs = 0;
   for (const { first, last } of spans) {
     for (let i = Math.max(0, first - 1); i <= last; i++) {
       const isTip = i > 0 && i < last && Math.hypot(x[i + 1]! - x[i - 1]!, y[i + 1]! - y[i - 1]!) < 0.15;
       if (isTip) {
-        reach += Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
-        prongs++;
+        reaches.push(Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!));
         if (i + 2 <= last) {
           const [ax, ay] = [x[i + 2]! - x[i + 1]!, y[i + 2]! - y[i + 1]!];
           side += Math.sign(ax * (y[i]! - y[i - 1]!) - ay * (x[i]! - x[i - 1]!));
@@ -147,12 +174,21 @@ function readEdgeStitch({ x, y }: Program, { spans }: StitchObject): { path: num
       path.push(x[i]!, y[i]!);
     }
   }
-  let length = 0;
-  for (let k = 2; k < path.length; k += 2) length += Math.hypot(path[k]! - path[k - 2]!, path[k + 1]! - path[k - 1]!);
-  const mean = prongs > 0 ? reach / prongs : USUAL_SPEC.width;
-  const ordered = side >= 0 ? path : path.flatMap((_, k) => (k % 2 === 0 ? [path[path.length - 2 - k]!, path[path.length - 1 - k]!] : []));
-  return { path: ordered, spacing: held(round(length / Math.max(1, prongs), 100), 0.5, 20), prong: held(round(mean, 100), 0.3, 30) };
+  // Prongs beside inner corners are shorter than they were asked to be, those of outer corners longer.
+  const prong = reaches.length > 0 ? quantile(reaches, 0.5) : USUAL_SPEC.width;
+  const edge = smoothPath(Float64Array.from(path));
+  // Along an open edge there is one way from prong to prong less than there are prongs.
+  const isClosed = Math.hypot(path[0]! - path.at(-2)!, path[1]! - path.at(-1)!) < CLOSED;
+  const ways = Math.max(1, isClosed ? reaches.length : reaches.length - 1);
+  return {
+    path: thousandths(side >= 0 ? edge : turned(edge)),
+    spacing: held(round(lengthOfPath(edge) / ways, 100), 0.5, 20),
+    prong: held(round(prong, 100), 0.3, 30),
+  };
 }
+
+/** An edge whose ends are no farther apart than this, mm, is closed. */
+const CLOSED = 0.1;
 
 /** On bends stitches are shorter than they were asked to be: so many of a run's are not. */
 const USUAL_STEPS = 0.85;
@@ -172,12 +208,6 @@ const LEAN = 2;
 const LEAN_OF_WIDTH = 0.6;
 /** How far from a recognized outline its simpler one may lie, mm: rows' ends make it ragged by about that. */
 const RAGGED = 0.05;
-
-/** A closed ring without the raggedness that ends of rows gave it. */
-function thinRing(ring: Float64Array): Float64Array {
-  const closed = thinPath(Float64Array.from([...ring, ring[0]!, ring[1]!]), RAGGED);
-  return closed.length >= 8 ? closed.slice(0, -2) : ring;
-}
 
 function thousandths(points: Float64Array): number[] {
   return Array.from(points, (v) => round(v, 1000));
