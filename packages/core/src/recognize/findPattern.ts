@@ -18,7 +18,7 @@ const MOST_OF_MARK = 70;
 /** A line of which so much lies in straight rows to and fro is no contour or meander line. */
 const ROWS_SHARE = 0.7;
 /** Rows go this much less far across than along; a meander goes as far. */
-const LEAST_ACROSS = 0.5;
+const LEAST_ACROSS = 0.65;
 /** A piece beside a line that fills an area belongs to it when it has no more than this share of its stitches, and the spacing stays within this. */
 const SIDE_SHARE = 0.6;
 const SAME_SPACING = 0.12;
