@@ -22,6 +22,8 @@ const LEAST_ACROSS = 0.65;
 /** A piece beside a line that fills an area belongs to it when it has no more than this share of its stitches, and the spacing stays within this. */
 const SIDE_SHARE = 0.6;
 const SAME_SPACING = 0.12;
+/** A line that begins in a piece before it does so before this share of the piece. */
+const LEAST_IN_SIDE = 0.9;
 /** So many pieces are looked at on either side. */
 const MOST_SIDES = 12;
 /** So many pieces before a line that fills an area may be its underlay. */
@@ -99,7 +101,9 @@ function asFillingLine(program: Program, pieces: readonly Piece[], k: number, le
   }
   for (let n = k - 1, side = pieces[n]; n >= Math.max(least, k - MOST_SIDES) && line.start === 0 && isPart(side); side = pieces[--n]) {
     const longer = findFillingLine(wayOf(program, side.first, last));
-    if (longer === undefined || Math.abs(longer.spacing / line.spacing - 1) > SAME_SPACING || longer.start > 0) break;
+    // A side may hold something else before the line begins in it.
+    if (longer === undefined || Math.abs(longer.spacing / line.spacing - 1) > SAME_SPACING) break;
+    if (longer.start > 0 && longer.start > LEAST_IN_SIDE * (first - side.first)) break;
     [line, first] = [longer, side.first];
   }
   const start = first + line.start;
