@@ -87,6 +87,14 @@ describe('outside shapes', () => {
     ).toEqual(['meander', 'contour']);
   });
 
+  test('a meander that begins amid a piece with its underlay is found whole, with what lies under it', () => {
+    const index = shapes.findIndex((s) => s.name === 'umbrella');
+    const known = sewPatterns(shapes[index]!, index * 1000 + 502);
+    expect(known.objects[known.names.indexOf('meander')]!.underlay.map((layer) => layer.kind)).toEqual(['edge-run']);
+    const meander = scorePatterns(known).find((m) => m.name === 'meander')!;
+    expect(meander).toMatchObject({ isRight: true, layers: [{ kind: 'edge-run', isFound: true }] });
+  });
+
   test('drawn objects lie in order in their programs, and underlay before its cover', () => {
     for (const { objects, program } of programs) {
       let last = -1;
