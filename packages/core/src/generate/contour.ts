@@ -31,7 +31,8 @@ const SHORT_MIDDLE = 3;
 
 /**
  * Penetrations (xyxy) of lines parallel to the outline and to the edges of holes, from the edge inward, as one unbroken line for each part of
- * the shape that hangs together. Where lines would meet too far apart, another goes along the middle between them. Gives none where the shape is thinner than its spacing.
+ * the shape that hangs together. Where lines would meet too far apart, another goes along the middle between them. Gives none where the shape
+ * is thinner than its spacing.
  *
  * @throws when the spacing or the stitch is not positive.
  */
@@ -71,11 +72,12 @@ function keepInside(line: Float64Array, spacing: number, isOpen: (x: number, y: 
 
 /** The longer side of the box around a ring, mm. */
 function reachOf(ring: Float64Array): number {
-  const sides = [0, 1].map((axis) => {
-    const along = ring.filter((_, k) => k % 2 === axis);
-    return Math.max(...along) - Math.min(...along);
-  });
-  return Math.max(...sides);
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let k = 0; k < ring.length; k += 2) {
+    [minX, maxX] = [Math.min(minX, ring[k]!), Math.max(maxX, ring[k]!)];
+    [minY, maxY] = [Math.min(minY, ring[k + 1]!), Math.max(maxY, ring[k + 1]!)];
+  }
+  return Math.max(maxX - minX, maxY - minY);
 }
 
 function thinned(rings: readonly Float64Array[]): Float64Array[] {

@@ -141,11 +141,11 @@ function ownCover(
   from: Place | undefined,
 ): Float64Array[] | undefined {
   const line = shape.kind === 'area' ? shape.line : undefined;
-  if (line?.kind !== kind || line.spacing !== spacing || (kind === 'contour' && pull !== 0)) return undefined;
-  const there = Float64Array.from(line.path);
-  const isBack = from !== undefined && distanceTo(there, -1, from) < distanceTo(there, 0, from) - 1e-9;
-  const path = isBack ? turned(there) : there;
-  return [stitchLength === line.stitchLength ? path : generateRun(smoothPath(path), { stitchLength })];
+  if (line?.kind !== kind || line.paths.length === 0 || line.spacing !== spacing || (kind === 'contour' && pull !== 0)) return undefined;
+  const there = line.paths.map((path) => Float64Array.from(path));
+  const isBack = from !== undefined && distanceTo(there.at(-1)!, -1, from) < distanceTo(there[0]!, 0, from) - 1e-9;
+  const paths = isBack ? there.map(turned).reverse() : there;
+  return stitchLength === line.stitchLength ? paths : paths.map((path) => generateRun(smoothPath(path), { stitchLength }));
 }
 
 function coverOfArea(rings: readonly Float64Array[], spec: ObjectSpec, ends: FillEnds): Float64Array[] {

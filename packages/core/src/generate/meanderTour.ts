@@ -35,16 +35,10 @@ function growTree(grid: MeanderGrid, seed: number): Int8Array {
     const at = firstOf(b, columns);
     return grid.right[at] === 1 && grid.right[at + columns] === 1 && grid.up[at] === 1 && grid.up[at + 1] === 1;
   };
-  const leads = (b: number, side: number): boolean => {
-    const [ll, ur] = [firstOf(b, columns), firstOf(b, columns) + columns + 1];
-    return side === 0
-      ? openBeside(grid, ur, 0) >= 0 && openBeside(grid, ll + 1, 0) >= 0
-      : side === 1
-        ? openBeside(grid, ur, 1) >= 0 && openBeside(grid, ll + columns, 1) >= 0
-        : side === 2
-          ? openBeside(grid, ll, 2) >= 0 && openBeside(grid, ll + columns, 2) >= 0
-          : openBeside(grid, ll, 3) >= 0 && openBeside(grid, ll + 1, 3) >= 0;
-  };
+  // Two ways lead from a block to the one on a side of it, from these of its places.
+  const doors = [[1, columns + 1], [columns, columns + 1], [0, columns], [0, 1]] as const; // prettier-ignore
+  const leads = (b: number, side: (typeof SIDES)[number]): boolean =>
+    doors[side].every((place) => openBeside(grid, firstOf(b, columns) + place, side) >= 0);
   const chance = xorshift(seed);
   for (let root = 0; root < wide * high; root++) {
     if (sides[root]! >= 0 || !isBlock(root)) continue;
@@ -175,8 +169,10 @@ function collectTours(grid: MeanderGrid, next: Int32Array): MeanderTours {
     if (isReached[root[0]!]) continue;
     const queue: number[] = [];
     const reach = (places: readonly number[]): void => {
-      for (const at of places) isReached[at] = 1;
-      queue.push(...places);
+      for (const at of places) {
+        isReached[at] = 1;
+        queue.push(at);
+      }
     };
     reach(root);
     once += root.length;

@@ -105,10 +105,15 @@ export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[
 const Points = z.array(Coordinate);
 
 /**
- * The line that a contour or meander fill was found to be sewn along, by its penetrations, and with what spec. It stays as long as kind and
- * spacing do and no compensation is added; its penetrations stay as long as the stitch length does, too.
+ * The line that a contour or meander fill was found to be sewn along, by its penetrations, stretch by stretch, and with what spec. It stays as
+ * long as kind and spacing do and no compensation is added; its penetrations stay as long as the stitch length does, too.
  */
-const OwnLine = z.object({ kind: z.enum(['contour', 'meander']), spacing: z.number(), stitchLength: z.number(), path: Points });
+const OwnLine = z.object({
+  kind: z.enum(['contour', 'meander']),
+  spacing: z.number(),
+  stitchLength: z.number(),
+  paths: z.array(Points),
+});
 
 /** Where an object is sewn, apart from how: points as x y pairs, mm. */
 export const ObjectShape = z.discriminatedUnion('kind', [

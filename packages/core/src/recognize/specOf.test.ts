@@ -10,7 +10,7 @@ import { generateObject } from '../generate/generateObject.ts';
 import { generateSatin } from '../generate/satin.ts';
 import { END_STITCH, type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { type Program, ProgramBuilder } from '../model/program.ts';
-import { awayFrom, square } from '../testing/outsideShapes.ts';
+import { awayFrom, square, stepsOf } from '../testing/outsideShapes.ts';
 import { recognizeProgram } from './recognizeProgram.ts';
 import { shapeOf, specOf } from './specOf.ts';
 import type { StitchObject } from './stitchObject.ts';
@@ -105,6 +105,21 @@ describe('a spec is read from stitches', () => {
     const wider = sewn({ spacing: 2 });
     expect(wider.length).toBeLessThan(0.8 * own.length);
     expect(Math.max(...offOf(wider))).toBeGreaterThan(0.4);
+  });
+
+  test('a meander that was cut amid its way keeps both stretches, and no stitch leads across from one to the other', () => {
+    const [path] = generateMeander([ellipse], { spacing: 1.3, stitchLength: 2.4 });
+    const cut = 2 * Math.floor(path!.length / 4);
+    const program = programOf([path!.subarray(0, cut), path!.subarray(cut)]);
+    const object = largestOf(program);
+    expect(object).toMatchObject({ pattern: 'meander', spans: [{}, {}] });
+    const shape = shapeOf(program, object);
+    const made = shape.ok ? generateObject(shape.value, specIn(program)) : shape;
+    if (!made.ok) throw new Error(made.error);
+    const covers = made.value.parts.filter(({ role }) => role === 'cover').map(({ points }) => points);
+    expect(covers).toHaveLength(2);
+    for (const points of covers) expect(Math.max(...stepsOf(points))).toBeLessThan(2.45);
+    expect(Math.abs(covers.reduce((sum, points) => sum + points.length, 0) / path!.length - 1)).toBeLessThan(0.03);
   });
 
   test.each([

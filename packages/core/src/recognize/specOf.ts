@@ -94,9 +94,10 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
 
 /** What a run or a line that fills an area is sewn along, xyxy; none of what is neither. */
 function lineOf(program: Program, object: StitchObject): Float64Array | undefined {
-  if (object.pattern === 'contour' || object.pattern === 'meander') return smoothPath(wayAlong(program, object.spans));
-  if (object.kind !== 'run' || object.pattern !== undefined) return undefined;
-  return smoothPath(object.path ?? wayAlong(program, object.spans));
+  const isLine = object.pattern === 'contour' || object.pattern === 'meander';
+  if (!isLine && (object.kind !== 'run' || object.pattern !== undefined)) return undefined;
+  const path = isLine ? undefined : object.path;
+  return smoothPath(path ?? Float64Array.from(stretchesOf(program, object).flat()));
 }
 
 /** The line of a contour or meander fill, and what it was sewn with. */
@@ -104,16 +105,15 @@ function ownLine(program: Program, object: StitchObject): (ObjectShape & { kind:
   const spec = object.pattern === 'contour' || object.pattern === 'meander' ? specOf(program, object) : undefined;
   if (spec?.ok !== true || (spec.value.kind !== 'contour' && spec.value.kind !== 'meander')) return undefined;
   const { kind, spacing, stitchLength } = spec.value;
-  return { kind, spacing, stitchLength, path: thousandths(wayAlong(program, object.spans)) };
+  return { kind, spacing, stitchLength, paths: stretchesOf(program, object) };
 }
 
-/** The penetrations of spans and the one before them, xyxy. */
-function wayAlong({ x, y }: Program, spans: StitchObject['spans']): Float64Array {
-  const rows = spans.flatMap(({ first, last }, k) => {
-    const from = k === 0 ? Math.max(0, first - 1) : first;
-    return Array.from({ length: last - from + 1 }, (_, i) => from + i);
+/** The penetrations of each span of an object and the one before it, xyxy, in thousandths of a millimeter. */
+function stretchesOf({ x, y }: Program, { spans }: StitchObject): number[][] {
+  return spans.map(({ first, last }) => {
+    const from = Math.max(0, first - 1);
+    return Array.from({ length: 2 * (last - from + 1) }, (_, k) => round((k % 2 === 0 ? x : y)[from + (k >> 1)]!, 1000));
   });
-  return Float64Array.from(rows.flatMap((i) => [x[i]!, y[i]!]));
 }
 
 function gridOf(program: Program, { spans, angle, spacing, stitchLength, offset, rowEnds }: StitchObject): FillGrid | undefined {
