@@ -77,7 +77,7 @@ export function findFillingLine(way: Float64Array): FillingLine | undefined {
   const straight = near.filter((p) => p.along > STRAIGHT);
   const gaps = (isContour || straight.length < FEW_STRAIGHT ? near : straight).map((p) => p.gap).sort((a, b) => a - b);
   const exact = gaps[Math.floor(gaps.length * (isContour ? 0.62 : 0.5))]!;
-  return { start, pattern, spacing: exact, ...coveredBy(line, exact) };
+  return { start, pattern, spacing: exact, ...coveredBy(line, exact, JOINS[pattern]) };
 }
 
 function nearOnes(places: readonly Place[]): Place[] {
@@ -206,17 +206,17 @@ function turnsAlong(way: Float64Array): number[] {
 const STRAIGHT_BACK = 2.8;
 
 /** Ways a spacing apart hang together when they are grown by this share of it; half of it is what a way covers on its side. */
-const JOINS = 0.62;
+const JOINS = { contour: 0.62, meander: 1.05 };
 const HALF = 0.5;
 
 /** Ways that meet from both sides leave up to this share of a spacing uncovered on either side of their middle, which is no hole. */
 const LEFT_BETWEEN = 0.5;
 
 /** The area that a line covers with half a spacing on either side. */
-function coveredBy(way: Float64Array, spacing: number): Pick<FillingLine, 'outline' | 'holes'> {
+function coveredBy(way: Float64Array, spacing: number, joins: number): Pick<FillingLine, 'outline' | 'holes'> {
   const points = Array.from({ length: way.length / 2 }, (_, k) => ({ x: way[k * 2]!, y: way[k * 2 + 1]! }));
-  const grown = inflatePathsD([points], spacing * JOINS, JoinType.Round, EndType.Round, 2, 3, 0.05);
-  const area = inflatePathsD(grown, spacing * (HALF - JOINS), JoinType.Round, EndType.Polygon, 2, 3, 0.05)
+  const grown = inflatePathsD([points], spacing * joins, JoinType.Round, EndType.Round, 2, 3, 0.05);
+  const area = inflatePathsD(grown, spacing * (HALF - joins), JoinType.Round, EndType.Polygon, 2, 3, 0.05)
     .map((ring) => Float64Array.from(ring.flatMap((p) => [p.x, p.y])))
     .filter((ring) => Math.abs(areaOfRing(ring)) > 1);
   const outline = area.reduce((most, ring) => (areaOfRing(ring) > areaOfRing(most) ? ring : most), area[0] ?? new Float64Array(0));

@@ -1,6 +1,4 @@
-import { lengthOfPath } from '../geometry/path.ts';
 import { smoothPath, thinRing } from '../geometry/smoothPath.ts';
-import { turned } from '../generate/columns.ts';
 import { FAR_ROWS, STRAIGHT_TURN } from '../generate/fillSewing.ts';
 import { readLean, rungsOf } from '../generate/leanLines.ts';
 import type { Program } from '../model/program.ts';
@@ -9,6 +7,7 @@ import { fail, type Result, succeed } from '../model/result.ts';
 import { END_STITCH, type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { fitRunLength } from './fitRun.ts';
 import { fitSplitLength, railsOf, readSplitLength, straightsOf, throwsOf } from './readColumn.ts';
+import { readEdgeStitch } from './readEdgeStitch.ts';
 import { type FillGrid, readGrid } from './readGrid.ts';
 import { layersUnder } from './readUnderlay.ts';
 import { stitchLengths } from './rows.ts';
@@ -81,8 +80,9 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
     case 'meander':
       return succeed({ ...seen, kind: object.pattern });
     case 'edge-stitch': {
-      const edge = readEdgeStitch(program, object);
-      return succeed({ ...seen, kind: 'edge-stitch', spacing: edge.spacing, width: edge.prong, stitchLength: Math.max(0.5, edge.spacing) });
+      const { spacing, prong = USUAL_SPEC.width } = readEdgeStitch(program, object.spans);
+      const pitch = held(round(spacing, 100), 0.5, 20);
+      return succeed({ ...seen, kind: 'edge-stitch', spacing: pitch, width: held(round(prong, 100), 0.3, 30), stitchLength: pitch });
     }
     case 'registration-mark':
     case undefined:
@@ -131,7 +131,7 @@ const shapesIn = remember((program: Program) => remember((object: StitchObject) 
 
 function readShape(program: Program, object: StitchObject): Result<ObjectShape, string> {
   if (object.rebuilt !== undefined) return succeed(object.rebuilt.shape);
-  if (object.pattern === 'edge-stitch') return succeed({ kind: 'line', path: readEdgeStitch(program, object).path });
+  if (object.pattern === 'edge-stitch') return succeed({ kind: 'line', path: thousandths(readEdgeStitch(program, object.spans).path) });
   if (object.rails !== undefined && object.kind === 'satin') {
     const { left, right } = railsOf(object.rails);
     return succeed({ kind: 'column', left: thousandths(left), right: thousandths(right) });
@@ -153,42 +153,6 @@ function isSlantedOpen(spacing: number, { kind, rowEnds, shortest }: StitchObjec
   if (kind !== 'fill' || rowEnds !== 'square' || shortest === undefined || spacing / 2 <= FAR_ROWS) return false;
   return Math.abs(shortest / (STRAIGHT_TURN * spacing) - 1) < ABOUT;
 }
-
-/** The edge of an edge stitch, the distance of its prongs along it and how far they reach, mm; to the right of its way below 0. */
-function readEdgeStitch({ x, y }: Program, { spans }: StitchObject): { path: number[]; spacing: number; prong: number } {
-  const path: number[] = [];
-  const reaches: number[] = [];
-  let side = 0;
-  for (const { first, last } of spans) {
-    for (let i = Math.max(0, first - 1); i <= last; i++) {
-      const isTip = i > 0 && i < last && Math.hypot(x[i + 1]! - x[i - 1]!, y[i + 1]! - y[i - 1]!) < 0.15;
-      if (isTip) {
-        reaches.push(Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!));
-        if (i + 2 <= last) {
-          const [ax, ay] = [x[i + 2]! - x[i + 1]!, y[i + 2]! - y[i + 1]!];
-          side += Math.sign(ax * (y[i]! - y[i - 1]!) - ay * (x[i]! - x[i - 1]!));
-        }
-        i++;
-        continue;
-      }
-      path.push(x[i]!, y[i]!);
-    }
-  }
-  // Prongs beside inner corners are shorter than they were asked to be, those of outer corners longer.
-  const prong = reaches.length > 0 ? quantile(reaches, 0.5) : USUAL_SPEC.width;
-  const edge = smoothPath(Float64Array.from(path));
-  // Along an open edge there is one way from prong to prong less than there are prongs.
-  const isClosed = Math.hypot(path[0]! - path.at(-2)!, path[1]! - path.at(-1)!) < CLOSED;
-  const ways = Math.max(1, isClosed ? reaches.length : reaches.length - 1);
-  return {
-    path: thousandths(side >= 0 ? edge : turned(edge)),
-    spacing: held(round(lengthOfPath(edge) / ways, 100), 0.5, 20),
-    prong: held(round(prong, 100), 0.3, 30),
-  };
-}
-
-/** An edge whose ends are no farther apart than this, mm, is closed. */
-const CLOSED = 0.1;
 
 /** On bends stitches are shorter than they were asked to be: so many of a run's are not. */
 const USUAL_STEPS = 0.85;
