@@ -1,3 +1,5 @@
+import type { OwnProngs } from '../model/objectSpec.ts';
+
 export interface EdgeStitchSpec {
   /** Distance from prong to prong along the edge, mm. */
   readonly spacing: number;
@@ -50,6 +52,24 @@ export function generateEdgeStitch(line: Float64Array, spec: EdgeStitchSpec): Fl
   const end = pointOn(last, last.length);
   if (isClosed) out.push(end.x, end.y);
   else pushProng(out, end.x, end.y, -end.dy * spec.prong, end.dx * spec.prong);
+  return Float64Array.from(out);
+}
+
+/** A prong shorter than this share of what was asked is one that a corner leaves no more room. */
+const WHOLE_PRONG = 0.95;
+
+/**
+ * Penetrations (xyxy) of an edge stitch on the feet that it was found to stand on, its prongs lying as they lay and reaching as far as is asked now;
+ * those that a corner keeps short grow no longer.
+ */
+export function sewOwnProngs({ feet, width }: OwnProngs, prong: number): Float64Array {
+  const out: number[] = [];
+  for (const [x, y, px, py] of feet) {
+    const length = Math.hypot(px, py);
+    const scale = length >= WHOLE_PRONG * width ? prong / width : Math.min(1, prong / length);
+    if (length > 0) pushProng(out, x, y, px * scale, py * scale);
+    else out.push(x, y);
+  }
   return Float64Array.from(out);
 }
 

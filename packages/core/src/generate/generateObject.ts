@@ -7,7 +7,7 @@ import { Collector, type GeneratedObject } from './collector.ts';
 import { turned } from './columns.ts';
 import { generateContour } from './contour.ts';
 import { columnOfArea, lineOfColumn, ringOfColumn } from './convertShape.ts';
-import { generateEdgeStitch } from './edgeStitch.ts';
+import { generateEdgeStitch, sewOwnProngs } from './edgeStitch.ts';
 import { generateFill } from './fill.ts';
 import type { FillEnds } from './fillSpec.ts';
 import { generateMeander } from './meander.ts';
@@ -183,6 +183,9 @@ function layerOfArea(
 }
 
 function sewEdgeStitch(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<GeneratedObject, string> {
+  const notes = spec.underlay.length > 0 ? ['an edge stitch takes no underlay'] : [];
+  if (shape.kind === 'line' && shape.prongs?.spacing === spec.spacing)
+    return succeed({ parts: [{ role: 'cover', points: sewOwnProngs(shape.prongs, spec.width), isApart: true }], notes });
   const out = new Collector(spec.shortest);
   const sound = shape.kind === 'area' ? soundArea(shape) : undefined;
   if (sound?.ok === false) return sound;
@@ -194,7 +197,7 @@ function sewEdgeStitch(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Re
     out.parts.push({ role: 'cover', points, isApart: true });
   }
   if (out.parts.length === 0) return fail(`the edge is shorter than ${spec.spacing} mm, the way from prong to prong`);
-  return succeed({ parts: out.parts, notes: spec.underlay.length > 0 ? ['an edge stitch takes no underlay'] : [] });
+  return succeed({ parts: out.parts, notes });
 }
 
 /** Paths so that the way to the next one is short: closed ones from their nearest penetration on, the nearest one first. */

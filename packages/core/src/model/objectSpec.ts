@@ -115,10 +115,21 @@ const OwnLine = z.object({
   paths: z.array(Points),
 });
 
+/**
+ * How an edge stitch was found to stand on its edge: the spacing and width that were read, and of each penetration on the edge, in sewing order,
+ * x and y and what its prong adds to them (0 and 0 where it has none). It stays as long as spacing does.
+ */
+const OwnProngs = z.object({
+  spacing: z.number(),
+  width: z.number(),
+  feet: z.array(z.tuple([Coordinate, Coordinate, Coordinate, Coordinate])).min(1),
+});
+export type OwnProngs = z.infer<typeof OwnProngs>;
+
 /** Where an object is sewn, apart from how: points as x y pairs, mm. */
 export const ObjectShape = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('area'), rings: z.array(Points), line: OwnLine.optional() }),
   z.object({ kind: z.literal('column'), left: Points, right: Points }),
-  z.object({ kind: z.literal('line'), path: Points }),
+  z.object({ kind: z.literal('line'), path: Points, prongs: OwnProngs.optional() }),
 ]);
 export type ObjectShape = z.infer<typeof ObjectShape>;

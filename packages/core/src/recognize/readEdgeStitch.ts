@@ -11,6 +11,8 @@ export interface ReadEdge {
   /** From prong to prong along the edge, and how far prongs reach, mm; undefined where there are none. */
   readonly spacing: number;
   readonly prong: number | undefined;
+  /** Penetrations on the edge as they were sewn: x, y, and what the prong there adds to them, mm. */
+  readonly feet: readonly (readonly [x: number, y: number, px: number, py: number])[];
 }
 
 /** A prong goes out and back through holes no farther apart than this, mm. */
@@ -57,6 +59,7 @@ export function readEdgeStitch({ x, y }: Program, spans: readonly RowSpan[]): Re
     // Along an open edge there is one way from prong to prong less than there are prongs.
     spacing: lengthOfPath(edge) / Math.max(1, isClosed ? prongs.length : prongs.length - 1),
     prong,
+    feet: feet.map(({ x, y, prong: [px, py] = [0, 0] }) => [x, y, px, py]),
   };
 }
 

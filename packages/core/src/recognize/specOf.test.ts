@@ -8,7 +8,7 @@ import { generateMeander } from '../generate/meander.ts';
 import { Collector } from '../generate/collector.ts';
 import { generateObject } from '../generate/generateObject.ts';
 import { generateSatin } from '../generate/satin.ts';
-import { END_STITCH, type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
+import { END_STITCH, type ObjectShape, type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
 import { type Program, ProgramBuilder } from '../model/program.ts';
 import { awayFrom, square, stepsOf } from '../testing/outsideShapes.ts';
 import { recognizeProgram } from './recognizeProgram.ts';
@@ -36,6 +36,12 @@ function specIn(program: Program): ObjectSpec {
   const spec = specOf(program, largestOf(program));
   if (!spec.ok) throw new Error(spec.error);
   return spec.value;
+}
+
+function lineOf(program: Program): ObjectShape & { kind: 'line' } {
+  const shape = shapeOf(program, largestOf(program));
+  if (!shape.ok || shape.value.kind !== 'line') throw new Error('no line');
+  return shape.value;
 }
 
 describe('a spec is read from stitches', () => {
@@ -132,10 +138,50 @@ describe('a spec is read from stitches', () => {
     expect(spec.kind).toBe('edge-stitch');
     expect(Math.abs(spec.spacing / 2.2 - 1)).toBeLessThan(0.03);
     expect(spec.width).toBeCloseTo(2.5, 1);
-    const shape = shapeOf(program, largestOf(program));
-    const made = shape.ok ? generateObject(shape.value, spec) : shape;
-    if (!made.ok) throw new Error(made.error);
-    expect(made.value.parts[0]!.points.length).toBe(path.length);
+    const { path: edge, prongs } = lineOf(program);
+    const sewn = (change: Partial<ObjectSpec>, shape: ObjectShape): Float64Array => {
+      const made = generateObject(shape, { ...spec, ...change });
+      if (!made.ok) throw new Error(made.error);
+      return made.value.parts[0]!.points;
+    };
+    const anew = sewn({}, { kind: 'line', path: edge });
+    expect(anew.length).toBe(path.length);
+    const own = sewn({}, { kind: 'line', path: edge, prongs });
+    expect(own.length).toBe(path.length);
+    own.forEach((v, k) => expect(Math.abs(v - path[k]!)).toBeLessThan(0.011));
+    // Longer ones lie as they lay; another spacing stands them anew.
+    const longer = sewn({ width: 3 }, { kind: 'line', path: edge, prongs });
+    for (let k = 0; k + 3 < own.length; k += 2) {
+      const [ax, ay, bx, by] = [
+        own[k + 2]! - own[k]!,
+        own[k + 3]! - own[k + 1]!,
+        longer[k + 2]! - longer[k]!,
+        longer[k + 3]! - longer[k + 1]!,
+      ];
+      expect(Math.abs(ax * by - ay * bx)).toBeLessThan(0.01);
+    }
+    expect(sewn({ spacing: 3.3 }, { kind: 'line', path: edge, prongs }).length).toBeLessThan(0.8 * own.length);
+  });
+
+  test('prongs that an inner corner keeps short stay so when the others are made longer, and all become shorter when asked to', () => {
+    const path = generateEdgeStitch(Float64Array.of(0, 0, 20, 0, 20, 20, 0, 20, 0, 0), { spacing: 1, prong: 2.5 });
+    const program = programOf([path]);
+    const { prongs, ...line } = lineOf(program);
+    const reach = (width: number): number[] => {
+      const made = generateObject({ ...line, prongs }, { ...specIn(program), width });
+      if (!made.ok) throw new Error(made.error);
+      const { points } = made.value.parts[0]!;
+      return stepsOf(points).filter(
+        (_, k) => Math.hypot(points[2 * k]! - points[2 * k + 4]!, points[2 * k + 1]! - points[2 * k + 5]!) < 0.05,
+      );
+    };
+    const [before, longer, shorter] = [reach(2.5), reach(3.5), reach(1.5)];
+    expect(longer).toHaveLength(before.length);
+    before.forEach((length, k) => {
+      expect(longer[k]! / length).toBeCloseTo(length < 2.3 ? 1 : 1.4, 1);
+      expect(shorter[k]!).toBeLessThan(Math.max(1.55, 0.61 * length));
+    });
+    expect(before.filter((length) => length < 2.3).length).toBeGreaterThan(8);
   });
 
   test.each([

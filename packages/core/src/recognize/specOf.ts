@@ -4,10 +4,18 @@ import { readLean, rungsOf } from '../generate/leanLines.ts';
 import type { Program } from '../model/program.ts';
 import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
-import { END_STITCH, type ObjectShape, type ObjectSpec, SHORTEST, type UnderlaySpec, USUAL_SPEC } from '../model/objectSpec.ts';
+import {
+  END_STITCH,
+  type ObjectShape,
+  type ObjectSpec,
+  type OwnProngs,
+  SHORTEST,
+  type UnderlaySpec,
+  USUAL_SPEC,
+} from '../model/objectSpec.ts';
 import { fitRunLength } from './fitRun.ts';
 import { fitSplitLength, railsOf, readSplitLength, straightsOf, throwsOf } from './readColumn.ts';
-import { readEdgeStitch } from './readEdgeStitch.ts';
+import { type ReadEdge, readEdgeStitch } from './readEdgeStitch.ts';
 import { type FillGrid, readGrid } from './readGrid.ts';
 import { layersUnder } from './readUnderlay.ts';
 import { stitchLengths } from './rows.ts';
@@ -80,9 +88,8 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
     case 'meander':
       return succeed({ ...seen, kind: object.pattern });
     case 'edge-stitch': {
-      const { spacing, prong = USUAL_SPEC.width } = readEdgeStitch(program, object.spans);
-      const pitch = held(round(spacing, 100), 0.5, 20);
-      return succeed({ ...seen, kind: 'edge-stitch', spacing: pitch, width: held(round(prong, 100), 0.3, 30), stitchLength: pitch });
+      const { spacing, width } = edgeSpec(readEdgeStitch(program, object.spans));
+      return succeed({ ...seen, kind: 'edge-stitch', spacing, width, stitchLength: spacing });
     }
     case 'registration-mark':
     case undefined:
@@ -90,6 +97,11 @@ function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, st
   }
   if (object.kind === 'other') return fail(`what ${object.name} is could not be told; tell what it is first`);
   return succeed({ ...seen, kind: object.kind });
+}
+
+/** Spacing and prongs of an edge stitch as a spec says them. */
+function edgeSpec({ spacing, prong = USUAL_SPEC.width }: ReadEdge): Pick<ObjectSpec, 'spacing' | 'width'> {
+  return { spacing: held(round(spacing, 100), 0.5, 20), width: held(round(prong, 100), 0.3, 30) };
 }
 
 /** What a run or a line that fills an area is sewn along, xyxy; none of what is neither. */
@@ -129,9 +141,15 @@ export function shapeOf(program: Program, object: StitchObject): Result<ObjectSh
 
 const shapesIn = remember((program: Program) => remember((object: StitchObject) => readShape(program, object)));
 
+type Foot = OwnProngs['feet'][number];
+
 function readShape(program: Program, object: StitchObject): Result<ObjectShape, string> {
   if (object.rebuilt !== undefined) return succeed(object.rebuilt.shape);
-  if (object.pattern === 'edge-stitch') return succeed({ kind: 'line', path: thousandths(readEdgeStitch(program, object.spans).path) });
+  if (object.pattern === 'edge-stitch') {
+    const edge = readEdgeStitch(program, object.spans);
+    const feet = edge.feet.map(([x, y, px, py]) => [round(x, 1000), round(y, 1000), round(px, 1000), round(py, 1000)] as Foot);
+    return succeed({ kind: 'line', path: thousandths(edge.path), prongs: { ...edgeSpec(edge), feet } });
+  }
   if (object.rails !== undefined && object.kind === 'satin') {
     const { left, right } = railsOf(object.rails);
     return succeed({ kind: 'column', left: thousandths(left), right: thousandths(right) });
