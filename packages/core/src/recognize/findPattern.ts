@@ -22,6 +22,8 @@ const LEAST_ACROSS = 0.65;
 /** A piece beside a line that fills an area belongs to it when it has no more than this share of its stitches, and the spacing stays within this. */
 const SIDE_SHARE = 0.6;
 const SAME_SPACING = 0.12;
+/** A line that is longer begins no more than so many penetrations later than it did. */
+const SAME_START = 12;
 /** A line that begins in a piece before it does so before this share of the piece. */
 const LEAST_IN_SIDE = 0.9;
 /** So many pieces are looked at on either side. */
@@ -96,7 +98,7 @@ function asFillingLine(program: Program, pieces: readonly Piece[], k: number, le
     (side.measured.kind === 'run' || side.last - side.first < SIDE_SHARE * (last - first));
   for (let side = pieces[next]; isPart(side) && next - k <= MOST_SIDES; side = pieces[next]) {
     const longer = findFillingLine(wayOf(program, first, side.last));
-    if (longer === undefined || Math.abs(longer.spacing / line.spacing - 1) > SAME_SPACING || longer.start > line.start + 3) break;
+    if (longer === undefined || Math.abs(longer.spacing / line.spacing - 1) > SAME_SPACING || longer.start > line.start + SAME_START) break;
     [line, last, next] = [longer, side.last, next + 1];
   }
   for (let n = k - 1, side = pieces[n]; n >= Math.max(least, k - MOST_SIDES) && line.start === 0 && isPart(side); side = pieces[--n]) {
