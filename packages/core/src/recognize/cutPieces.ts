@@ -14,6 +14,9 @@ import { cutStrokes, type Strokes } from './strokes.ts';
 /** Fewer rows than this make no area. */
 const LEAST_ROWS = 4;
 
+/** What is no larger than this (mm) is a creep of stitches, whatever way they turn: a satin so narrow does not hold. Common practice. */
+const LEAST_SIZE = 0.8;
+
 /** Rows farther apart than this (same-direction pitch, mm) are straights of a line. */
 export const OPENEST = 6;
 
@@ -75,6 +78,7 @@ function cutRows(
   last: number,
   watch?: (steps: StretchSteps) => void,
 ): Piece[] {
+  if (sizeOf(program, first, last) < LEAST_SIZE) return [makePiece(program, thread, index, first + 1, last, 'cover')];
   const strokes = cutStrokes(program, first, last);
   const evidence = weighStrokes(program, strokes);
   const segments = cutAtCarries(program, strokes, evidence, growRows(strokes, findSegments(evidence)));
@@ -101,6 +105,16 @@ function cutRows(
     } else between.push(makePiece(program, thread, index, a + 1, b, 'cover', confidence));
   }
   return between;
+}
+
+/** The longer side of the box around some penetrations, mm; it is looked at no further than until it is {@link LEAST_SIZE}. */
+function sizeOf({ x, y }: Program, first: number, last: number): number {
+  let [minX, maxX, minY, maxY] = [x[first]!, x[first]!, y[first]!, y[first]!];
+  for (let i = first + 1; i <= last && Math.max(maxX - minX, maxY - minY) < LEAST_SIZE; i++) {
+    [minX, maxX] = [Math.min(minX, x[i]!), Math.max(maxX, x[i]!)];
+    [minY, maxY] = [Math.min(minY, y[i]!), Math.max(maxY, y[i]!)];
+  }
+  return Math.max(maxX - minX, maxY - minY);
 }
 
 /** Gives rows the throws before and after them that a run was cheaper for: the first and last ones of a column with a tip are short and lean. */

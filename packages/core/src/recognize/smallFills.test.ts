@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { generateFill } from '../generate/fill.ts';
 import { generateObject } from '../generate/generateObject.ts';
 import { generateEdgeRun, generateTatamiUnderlay } from '../generate/underlay.ts';
@@ -106,4 +107,25 @@ test('the side of a section goes on beyond its last row as it came, but no steep
   expect(startBeyond([row(1, -9), ...chain.slice(1)], 3, 0.3)).toBeCloseTo(-4);
   expect(startBeyond(chain, 2, 0.3)).toBeUndefined();
   expect(startBeyond([row(0, -5.2), ...chain.slice(1)], 3, 0.3)).toBeUndefined();
+});
+
+describe('a creep of stitches', () => {
+  test('that fits in a box of less than 0.8 mm is one object, a run, whatever way its stitches turn; a little more may be a satin', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.double({ min: 0, max: 0.55, noNaN: true }), fc.double({ min: 0, max: 0.55, noNaN: true })), {
+          minLength: 6,
+          maxLength: 60,
+        }),
+        (points) => {
+          const { objects } = recognizeProgram(programOf([Float64Array.from(points.flat())]));
+          // What only goes to and fro may be a lock.
+          expect(objects.filter(({ kind, role }) => kind !== 'run' || role === 'cover').length).toBeLessThanOrEqual(1);
+          expect(objects.every(({ kind }) => kind === 'run')).toBe(true);
+        },
+      ),
+    );
+    const narrow = Float64Array.from({ length: 60 }, (_, k) => (k % 2 === 0 ? 0.1 * k : k % 4 === 1 ? 0 : 1));
+    expect(coverOf(programOf([narrow]))).toMatchObject({ kind: 'satin' });
+  });
 });
