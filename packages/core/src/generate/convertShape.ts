@@ -32,6 +32,18 @@ export function lineOfColumn({ left, right }: Column): Float64Array {
   return middleOf(left, right);
 }
 
+/** Edges whose lengths differ by no more than this share are as long as each other. */
+const AS_LONG = 0.02;
+
+/** The longer edge of a column, the outer one of a closed or bent one, on the way on which the column lies to its left. */
+export function edgeOfColumn(column: Column): Float64Array {
+  const { left, right } = column;
+  // The ring goes out along what is called the left edge: clockwise where that has the column on its right.
+  const isLeft = signedArea(ringOfColumn(column)) < 0;
+  const [own, other] = isLeft ? [right, left] : [left, right];
+  return lengthOfPath(other) > (1 + AS_LONG) * lengthOfPath(own) ? turned(other) : own;
+}
+
 /** A column of an even width along a line (xyxy). */
 export function columnAlongLine(path: Float64Array, width: number): Column {
   const count = Math.max(4, Math.ceil(lengthOfPath(path) / STEP));

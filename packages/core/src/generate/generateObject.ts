@@ -6,7 +6,7 @@ import { fail, type Result, succeed } from '../model/result.ts';
 import { Collector, type GeneratedObject } from './collector.ts';
 import { turned } from './columns.ts';
 import { generateContour } from './contour.ts';
-import { columnOfArea, lineOfColumn, ringOfColumn } from './convertShape.ts';
+import { columnOfArea, edgeOfColumn, lineOfColumn, ringOfColumn } from './convertShape.ts';
 import { generateEdgeStitch, sewOwnProngs } from './edgeStitch.ts';
 import { generateFill } from './fill.ts';
 import type { FillEnds } from './fillSpec.ts';
@@ -189,8 +189,7 @@ function sewEdgeStitch(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Re
   const out = new Collector(spec.shortest);
   const sound = shape.kind === 'area' ? soundArea(shape) : undefined;
   if (sound?.ok === false) return sound;
-  // Of a sound area outlines run counter-clockwise and holes clockwise, so that prongs to the left reach inward.
-  for (const line of sound === undefined ? linesOf(shape) : sound.value.rings.map(closeRing)) {
+  for (const line of edgesOf(shape, sound?.value.rings)) {
     if (lengthOfPath(line) < spec.spacing) continue;
     const start = shape.kind === 'area' && ends.from !== undefined ? startNear(line, ends.from) : line;
     const points = generateEdgeStitch(start, { spacing: spec.spacing, prong: spec.width });
@@ -198,6 +197,13 @@ function sewEdgeStitch(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Re
   }
   if (out.parts.length === 0) return fail(`the edge is shorter than ${spec.spacing} mm, the way from prong to prong`);
   return succeed({ parts: out.parts, notes });
+}
+
+/** The lines that prongs stand on, reaching to the left: into an area or a column. */
+function edgesOf(shape: ObjectShape, sound: readonly Float64Array[] | undefined): Float64Array[] {
+  if (shape.kind === 'column') return [edgeOfColumn(columnOf(shape))];
+  // Of a sound area outlines run counter-clockwise and holes clockwise.
+  return sound === undefined ? linesOf(shape) : sound.map(closeRing);
 }
 
 /** Paths so that the way to the next one is short: closed ones from their nearest penetration on, the nearest one first. */

@@ -7,7 +7,7 @@ import { lengthOfPath } from '../geometry/path.ts';
 import { smoothPath, thinPath } from '../geometry/smoothPath.ts';
 import { signedArea } from '../geometry/ring.ts';
 import { type ObjectShape, type ObjectSpec, USUAL_SPEC } from '../model/objectSpec.ts';
-import { type Column, generateColumns } from './columns.ts';
+import { type Column, generateColumns, turned } from './columns.ts';
 import { columnAlongLine, columnOfArea } from './convertShape.ts';
 import { generateEdgeStitch } from './edgeStitch.ts';
 import { generateFill } from './fill.ts';
@@ -250,6 +250,28 @@ describe('edges, ways and ends', () => {
     const beside = prongs.find(({ x, y }) => Math.abs(x - 2) < 0.1 && y === 0)!;
     expect(beside.py).toBeLessThan(2);
     expect(() => generateEdgeStitch(Float64Array.of(0, 0), { spacing: 2, prong: 3 })).toThrow(/two points/);
+  });
+
+  test('an edge stitch of a column stands on its outer edge and reaches across it, whatever its edges are called and wherever it begins', () => {
+    const arc = (r: number): number[] =>
+      Array.from({ length: 82 }, (_, k) => (k % 2 === 0 ? r * Math.cos((k * Math.PI) / 162) : r * Math.sin(((k - 1) * Math.PI) / 162)));
+    const back = (points: number[]): number[] => [...turned(Float64Array.from(points))];
+    const [outer, inner] = [arc(20), arc(16)];
+    for (const [left, right] of [
+      [outer, inner],
+      [inner, outer],
+      [back(outer), back(inner)],
+      [back(inner), back(outer)],
+    ] as const) {
+      const made = generateObject({ kind: 'column', left, right }, { ...SPEC, kind: 'edge-stitch', spacing: 2.5, width: 4 });
+      if (!made.ok) throw new Error(made.error);
+      const { points } = made.value.parts[0]!;
+      const from = Array.from({ length: points.length / 2 }, (_, k) => Math.hypot(points[2 * k]!, points[2 * k + 1]!));
+      const tips = from.filter((_, k) => k % 3 === 1);
+      expect(tips).toHaveLength(13);
+      for (const r of tips) expect(r).toBeCloseTo(16, 1);
+      for (const r of from.filter((_, k) => k % 3 !== 1)) expect(r).toBeCloseTo(20, 1);
+    }
   });
 
   test('a walk between two places stays in the shape and is hardly longer than the shortest way', () => {

@@ -159,7 +159,8 @@ defineExpose({ fit, zoomBy, zoomTo, goTo });
     <svg class="frames" :stroke="lineColor" fill="none" aria-hidden="true">
       <g v-for="frame in frames" :key="frame.name">
         <rect :x="frame.x" :y="frame.y" :width="frame.width" :height="frame.height" rx="10" :stroke-dasharray="frame.dash" />
-        <text :x="frame.x + 12" :y="frame.y - 6" :fill="lineColor" stroke="none">{{ frame.name }}</text>
+        <!-- A frame may begin beside the window: its name is read all the same. -->
+        <text :x="Math.max(frame.x, 0) + 12" :y="frame.y - 6" :fill="lineColor" stroke="none">{{ frame.name }}</text>
       </g>
     </svg>
     <slot :view="view" :size="size" />

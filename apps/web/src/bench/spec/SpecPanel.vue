@@ -175,15 +175,17 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
     <label v-if="alikeCount > 1" class="alike">
       <input v-model="specs.forAlike" type="checkbox" /> for all {{ alikeCount }} like this
     </label>
-    <p v-if="specs.refusal" class="refusal" role="alert">This cannot be sewn so: {{ specs.refusal }}.</p>
     <div class="foot">
+      <p v-if="specs.refusal" class="refusal" role="alert">
+        This cannot be sewn so: {{ specs.refusal }}.{{ bench.trial ? ' The cloth shows what was tried before.' : '' }}
+      </p>
       <ul v-if="specs.suggested.length > 0" class="changes">
         <li v-for="c in specs.suggested" :key="c.value">
           <b>{{ c.from }} → {{ c.to }}</b> {{ c.why }}.
         </li>
       </ul>
       <p v-else-if="specs.draft && !specs.isChanged" class="muted">All values are as this cloth wants them.</p>
-      <SpecPairs v-if="specs.pairs && specs.isChanged" :pairs="specs.pairs" />
+      <SpecPairs v-if="specs.pairs && specs.isChanged && !specs.refusal" :pairs="specs.pairs" />
       <div class="acts">
         <template v-if="specs.isChanged">
           <v-btn color="primary" :disabled="!!specs.refusal || !bench.trial" @click="attempt(specs.make)">Sew it so</v-btn>
@@ -217,7 +219,7 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
 }
 
 .refusal {
-  padding: 6px 0;
+  padding-bottom: 2px;
   color: var(--stop);
 }
 
