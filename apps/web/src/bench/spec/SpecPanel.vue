@@ -181,7 +181,7 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
       </p>
       <ul v-if="specs.suggested.length > 0" class="changes">
         <li v-for="c in specs.suggested" :key="c.value">
-          <b>{{ c.from }} → {{ c.to }}</b> {{ c.why }}.
+          <b>{{ c.from }} → {{ c.to }}:</b> {{ c.why }}.
         </li>
       </ul>
       <p v-else-if="specs.draft && !specs.isChanged" class="muted">All values are as this cloth wants them.</p>

@@ -69,7 +69,7 @@ function type(event: Event): void {
         @input="slide"
       />
     </div>
-    <p v-if="isOff" class="why">Right here: {{ band!.low.toFixed(decimals) }} to {{ band!.high.toFixed(decimals) }}. {{ band!.why }}.</p>
+    <p v-if="isOff" class="why">Right here: {{ band!.low.toFixed(decimals) }} to {{ band!.high.toFixed(decimals) }}; {{ band!.why }}.</p>
   </div>
 </template>
 

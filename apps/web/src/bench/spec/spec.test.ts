@@ -85,7 +85,7 @@ describe('a value with its band', () => {
   test('lies on its scale where the band is drawn, and says why where it is off', () => {
     const off = show(SpecValue, props);
     expect(off.classes()).toContain('off');
-    expect(off.text()).toContain('Right here: 0.35 to 0.46. a closed fill covers at 0.40 mm.');
+    expect(off.text()).toContain('Right here: 0.35 to 0.46; a closed fill covers at 0.40 mm.');
     const at = (style: string | undefined): number => Number(/left: ([\d.]+)%/.exec(style ?? '')![1]);
     const left = at(off.find('.band').attributes('style'));
     const best = at(off.find('.best').attributes('style'));
