@@ -35,13 +35,13 @@ export function lineOfColumn({ left, right }: Column): Float64Array {
 /** Edges whose lengths differ by no more than this share are as long as each other. */
 const AS_LONG = 0.02;
 
-/** The longer edge of a column, the outer one of a closed or bent one, on the way on which the column lies to its left. */
-export function edgeOfColumn(column: Column): Float64Array {
+/** The longer edge of a column, the outer one of a closed or bent one, on the way on which the column lies to its left; and the other one. */
+export function edgeOfColumn(column: Column): readonly [edge: Float64Array, other: Float64Array] {
   const { left, right } = column;
   // The ring goes out along what is called the left edge: clockwise where that has the column on its right.
   const isLeft = signedArea(ringOfColumn(column)) < 0;
   const [own, other] = isLeft ? [right, left] : [left, right];
-  return lengthOfPath(other) > (1 + AS_LONG) * lengthOfPath(own) ? turned(other) : own;
+  return lengthOfPath(other) > (1 + AS_LONG) * lengthOfPath(own) ? [turned(other), own] : [own, other];
 }
 
 /** A column of an even width along a line (xyxy). */

@@ -1,10 +1,13 @@
 import type { OwnProngs } from '../model/objectSpec.ts';
+import type { ProngRoom } from './prongRoom.ts';
 
 export interface EdgeStitchSpec {
   /** Distance from prong to prong along the edge, mm. */
   readonly spacing: number;
   /** How far prongs reach from the edge, mm; to the left of the line's way when positive. */
   readonly prong: number;
+  /** How far each may reach where it stands; shorter ones are no longer than that. */
+  readonly room?: ProngRoom;
 }
 
 /** A corner turns by more than this, degrees. */
@@ -13,11 +16,13 @@ const CORNER = 30;
 const CORNER_SHARE = 0.85;
 /** Prongs are not shortened below this share of their length. */
 const LEAST_PRONG = 0.35;
+/** Where there is less room than this (mm) no prong is sewn: a needle strikes thread that it has just laid. Common practice. */
+const LEAST_ROOM = 0.36;
 
 /**
  * Penetrations (xyxy) of an edge (blanket) stitch along a line: on along the edge, out square to it, back through the same hole. Sides between
  * corners are parted evenly; each corner has one prong on its bisector, and prongs beside an inner corner are shortened toward it, so that none
- * crosses another. A closed line ends where it began.
+ * crosses another. A closed line ends where it began. Where there is hardly room for a prong there is none.
  *
  * @throws when the spacing is not positive, the prong is none, or the line has fewer than two points.
  */
@@ -28,6 +33,12 @@ export function generateEdgeStitch(line: Float64Array, spec: EdgeStitchSpec): Fl
   if (sides.length === 0) throw new RangeError('an edge stitch needs a line of two points or more');
   const isClosed = Math.hypot(line[0]! - line[line.length - 2]!, line[1]! - line[line.length - 1]!) < 0.05;
   const out: number[] = [];
+  const sew = (x: number, y: number, px: number, py: number): void => {
+    const length = Math.hypot(px, py);
+    const room = spec.room?.(x, y, px, py) ?? Infinity;
+    if (room < LEAST_ROOM) out.push(x, y);
+    else pushProng(out, x, y, px * Math.min(1, room / length), py * Math.min(1, room / length));
+  };
   sides.forEach((side, n) => {
     const before = n > 0 ? sides[n - 1] : isClosed ? sides[sides.length - 1] : undefined;
     const after = n + 1 < sides.length ? sides[n + 1] : isClosed ? sides[0] : undefined;
@@ -36,7 +47,7 @@ export function generateEdgeStitch(line: Float64Array, spec: EdgeStitchSpec): Fl
       const along = (side.length * k) / parts;
       const { x, y, dx, dy } = pointOn(side, along);
       if (k === 0) {
-        pushProng(out, x, y, ...cornerProng(before, side, spec.prong));
+        sew(x, y, ...cornerProng(before, side, spec.prong));
         continue;
       }
       const reach = spec.prong > 0 ? 1 : -1;
@@ -45,13 +56,13 @@ export function generateEdgeStitch(line: Float64Array, spec: EdgeStitchSpec): Fl
         roomBeside(turnBetween(before, side) * reach, along, Math.abs(spec.prong)),
         roomBeside(turnBetween(side, after) * reach, side.length - along, Math.abs(spec.prong)),
       );
-      pushProng(out, x, y, -dy * reach * length, dx * reach * length);
+      sew(x, y, -dy * reach * length, dx * reach * length);
     }
   });
   const last = sides[sides.length - 1]!;
   const end = pointOn(last, last.length);
   if (isClosed) out.push(end.x, end.y);
-  else pushProng(out, end.x, end.y, -end.dy * spec.prong, end.dx * spec.prong);
+  else sew(end.x, end.y, -end.dy * spec.prong, end.dx * spec.prong);
   return Float64Array.from(out);
 }
 

@@ -11,6 +11,7 @@ import { generateEdgeStitch, sewOwnProngs } from './edgeStitch.ts';
 import { generateFill } from './fill.ts';
 import type { FillEnds } from './fillSpec.ts';
 import { generateMeander } from './meander.ts';
+import { type ProngRoom, roomInside, roomToward } from './prongRoom.ts';
 import { repairShape } from './repairShape.ts';
 import { generateRun } from './run.ts';
 import { columnFor, columnOf, sewSatin } from './sewSatin.ts';
@@ -91,8 +92,9 @@ function distanceTo(line: Float64Array, at: 0 | -1, { x, y }: Place): number {
 }
 
 function sewArea(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<GeneratedObject, string> {
-  if (shape.kind === 'line') return fail('a line encloses nothing that a fill could cover; make it a satin or a run');
-  const sound = soundArea(shape);
+  const inside = shape.kind === 'line' ? areaInside(shape) : shape;
+  if (inside === undefined) return fail('a line that is open encloses nothing that a fill could cover; make it a satin or a run');
+  const sound = soundArea(inside);
   if (!sound.ok) return sound;
   const area = sound.value.rings;
   const out = new Collector(spec.shortest);
@@ -111,11 +113,21 @@ function sewArea(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Result<G
   return succeed({ parts: out.parts, notes: sound.value.notes });
 }
 
+/** A line whose ends lie no farther apart than this (mm) is closed. */
+const CLOSED = 1;
+
+/** What a closed line goes round; nothing where it is open. */
+const areaInside = remember(({ path }: ObjectShape & { kind: 'line' }): (ObjectShape & { kind: 'area' }) | undefined => {
+  const isOpen = path.length < 8 || Math.hypot(path[0]! - path.at(-2)!, path[1]! - path.at(-1)!) > CLOSED;
+  return isOpen ? undefined : { kind: 'area', rings: [path] };
+});
+
 /** The rings of a shape that is no line, made sound. */
 const soundArea = remember((shape: Exclude<ObjectShape, { kind: 'line' }>) =>
   repairShape(shape.kind === 'area' ? shape.rings.map((ring) => Float64Array.from(ring)) : [ringOfColumn(columnOf(shape))]),
 );
 const walkIn = remember(createWalk);
+const roomIn = remember(roomInside);
 const layersIn = remember((_: readonly Float64Array[]) => new Map<string, readonly Float64Array[]>());
 const LAYERS_KEPT = 12;
 
@@ -189,21 +201,25 @@ function sewEdgeStitch(shape: ObjectShape, spec: ObjectSpec, ends: FillEnds): Re
   const out = new Collector(spec.shortest);
   const sound = shape.kind === 'area' ? soundArea(shape) : undefined;
   if (sound?.ok === false) return sound;
-  for (const line of edgesOf(shape, sound?.value.rings)) {
+  const { edges, room } = edgesOf(shape, sound?.value.rings);
+  for (const line of edges) {
     if (lengthOfPath(line) < spec.spacing) continue;
     const start = shape.kind === 'area' && ends.from !== undefined ? startNear(line, ends.from) : line;
-    const points = generateEdgeStitch(start, { spacing: spec.spacing, prong: spec.width });
+    const points = generateEdgeStitch(start, { spacing: spec.spacing, prong: spec.width, ...(room === undefined ? {} : { room }) });
     out.parts.push({ role: 'cover', points, isApart: true });
   }
   if (out.parts.length === 0) return fail(`the edge is shorter than ${spec.spacing} mm, the way from prong to prong`);
   return succeed({ parts: out.parts, notes });
 }
 
-/** The lines that prongs stand on, reaching to the left: into an area or a column. */
-function edgesOf(shape: ObjectShape, sound: readonly Float64Array[] | undefined): Float64Array[] {
-  if (shape.kind === 'column') return [edgeOfColumn(columnOf(shape))];
+/** The lines that prongs stand on, reaching to the left: into an area, or across a column. */
+function edgesOf(shape: ObjectShape, sound: readonly Float64Array[] | undefined): { edges: Float64Array[]; room?: ProngRoom } {
+  if (shape.kind === 'column') {
+    const [edge, other] = edgeOfColumn(columnOf(shape));
+    return { edges: [edge], room: roomToward(other) };
+  }
   // Of a sound area outlines run counter-clockwise and holes clockwise.
-  return sound === undefined ? linesOf(shape) : sound.map(closeRing);
+  return sound === undefined ? { edges: linesOf(shape) } : { edges: sound.map(closeRing), room: roomIn(sound) };
 }
 
 /** Paths so that the way to the next one is short: closed ones from their nearest penetration on, the nearest one first. */

@@ -252,6 +252,37 @@ describe('edges, ways and ends', () => {
     expect(() => generateEdgeStitch(Float64Array.of(0, 0), { spacing: 2, prong: 3 })).toThrow(/two points/);
   });
 
+  test('a closed line is filled, an open one is not', () => {
+    const ring = [...square(20), 0.3, 0.2];
+    for (const kind of ['fill', 'contour', 'meander'] as const) {
+      const made = generateObject({ kind: 'line', path: ring }, { ...SPEC, kind, spacing: 1 });
+      if (!made.ok) throw new Error(made.error);
+      const lengths = made.value.parts.map(({ points }) => lengthOfPath(points));
+      // A line lies a spacing from the next on 400 mm².
+      expect(lengths.reduce((sum, l) => sum + l, 0) / 400).toBeGreaterThan(kind === 'fill' ? 1.8 : 0.8);
+      expect(generateObject({ kind: 'line', path: ring.slice(0, 6) }, { ...SPEC, kind })).toMatchObject({ ok: false });
+    }
+  });
+
+  test('prongs have no more room than half of a stroke, and none in its tip', () => {
+    const [tip, wide] = [Float64Array.of(0, 0, 40, 0, 40, 5, 0, 0.2), square(30)];
+    const tipsOf = (rings: readonly Float64Array[], width: number): number[] => {
+      const made = generateObject({ kind: 'area', rings: rings.map((r) => [...r]) }, { ...SPEC, kind: 'edge-stitch', spacing: 2, width });
+      if (!made.ok) throw new Error(made.error);
+      return made.value.parts.flatMap(({ points }) => {
+        expect(insideShare(offsetRings(rings, 0.01), points)).toBe(1);
+        return stepsOf(points).filter((_, k) => points[2 * k] === points[2 * k + 4] && points[2 * k + 1] === points[2 * k + 5]);
+      });
+    };
+    // The longest, of a corner, goes half of the way across the broad end on its bisector.
+    expect(Math.max(...tipsOf([tip], 4))).toBeLessThan(Math.hypot(2.5, 2.5));
+    expect(Math.min(...tipsOf([tip], 4))).toBeGreaterThanOrEqual(0.36 - 1e-9);
+    // Between the corners all reach as far as asked, also toward a hole.
+    const [before, around] = [tipsOf([wide], 4), tipsOf([wide, square(8, 11, 11)], 4)];
+    expect(before.filter((length) => Math.abs(length - 4) < 1e-6).length).toBeGreaterThan(30);
+    expect(around.length).toBeGreaterThan(before.length + 14);
+  });
+
   test('an edge stitch of a column stands on its outer edge and reaches across it, whatever its edges are called and wherever it begins', () => {
     const arc = (r: number): number[] =>
       Array.from({ length: 82 }, (_, k) => (k % 2 === 0 ? r * Math.cos((k * Math.PI) / 162) : r * Math.sin(((k - 1) * Math.PI) / 162)));
