@@ -108,6 +108,38 @@ describe('the grid of a fill', () => {
     expect(findGrid(v, even, 0.2137)).toBeDefined();
     expect(findGrid(v, even, 0.2137 * 0.97)).toBeUndefined();
   });
+
+  test.each([
+    ['in parts, two of ten', 0.8, 0.318],
+    ['in parts, three of ten', 0.7, 0.3016],
+    ['not at all, two of ten', 1.2, 0.2731],
+  ])('steps that were miscounted, since rows were told %s, are put right', (_, off, step) => {
+    const v = Float64Array.from({ length: 50 }, (_, r) => Math.round((7.3 + r * step) * 10) / 10);
+    expect(
+      Math.abs(
+        agreedStep(
+          v,
+          v.map(() => 1),
+          step * off,
+        ) /
+          step -
+          1,
+      ),
+    ).toBeLessThan(0.01);
+    // Rows on lines as close as the file's grain lie on no others that the grain alone would make.
+    const close = Float64Array.from({ length: 50 }, (_, r) => Math.round((7.3 + r * 0.153) * 10) / 10);
+    expect(
+      Math.abs(
+        agreedStep(
+          close,
+          close.map(() => 1),
+          0.153,
+        ) /
+          0.153 -
+          1,
+      ),
+    ).toBeLessThan(0.08);
+  });
 });
 
 describe('an outline by its rows', () => {

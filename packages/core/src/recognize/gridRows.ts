@@ -54,31 +54,50 @@ const MOST_STEPS = 40;
 /** Each value moves the outer rows by this share of a step. */
 const SLIP = 0.15;
 
+/**
+ * Of so many steps that were counted some may have been none, between the parts of a row that was told in two, or more than one, over rows that were not
+ * told: then it is another step that rows agree about by so much more.
+ */
+const COUNTED = 10;
+const MISCOUNTED = [9, 8, 7, 6, 11, 12, 13];
+const OTHER_REACH = 0.05;
+const MUCH_BETTER = 0.15;
+/** What is rounded to 0.1 mm lies on lines closer than this (mm) for that alone. */
+const LEAST_STEP = 0.13;
+
 /** A step from row to row near the measured one that rows agree about, mm; the measured one where they do, or about none. */
 export function agreedStep(v: Float64Array, lengths: Float64Array, step: number): number {
   const from = Math.max(0, (v.length - MOST_ROWS) >> 1);
-  const near = bestStep(v.subarray(from, from + MOST_ROWS), lengths.subarray(from, from + MOST_ROWS), step, STEP_REACH);
+  const [middle, weights] = [v.subarray(from, from + MOST_ROWS), lengths.subarray(from, from + MOST_ROWS)];
+  let near = bestStep(middle, weights, step, STEP_REACH);
+  if (near.agreement < ON_GRID) {
+    for (const counted of MISCOUNTED.filter((n) => (step * COUNTED) / n > LEAST_STEP)) {
+      const other = bestStep(middle, weights, (step * COUNTED) / counted, OTHER_REACH);
+      if (other.agreement > Math.max(ON_GRID, near.agreement + MUCH_BETTER)) near = other;
+    }
+  }
   if (v.length <= MOST_ROWS) return near.step;
   const every = Math.ceil(v.length / MOST_ROWS);
   const some = (values: Float64Array): Float64Array => values.filter((_, r) => r % every === 0);
   return bestStep(some(v), some(lengths), near.step, near.slip).step;
 }
 
-/** The step that rows agree about best within a share `reach` of one, and the share by which it may be off. */
-function bestStep(v: Float64Array, lengths: Float64Array, step: number, reach: number): { step: number; slip: number } {
+/** The step that rows agree about best within a share `reach` of one, how much they do, and the share by which it may be off. */
+function bestStep(v: Float64Array, lengths: Float64Array, step: number, reach: number): { step: number; agreement: number; slip: number } {
   const middle = median(v);
   const at = (value: number): number => agree(v, lengths, (height) => (height - middle) / value).agreement;
   const lines = v.reduce((far, height) => Math.max(far, Math.abs(height - middle)), 0) / step;
   const slip = Math.min(reach, (2 * SLIP) / Math.max(1, lines));
-  let [best, most] = [step, Math.max(at(step) + BETTER, ON_GRID)];
-  if (most > SURE) return { step, slip };
+  const own = at(step);
+  let [best, agreement, most] = [step, own, Math.max(own + BETTER, ON_GRID)];
+  if (most > SURE) return { step, agreement, slip };
   const steps = Math.min(MOST_STEPS, Math.ceil((reach * lines) / SLIP));
   for (let k = -steps; k <= steps; k++) {
     const value = step * (1 + (reach * k) / steps);
-    const agreement = at(value);
-    if (agreement > most) [best, most] = [value, agreement];
+    const here = at(value);
+    if (here > most) [best, agreement, most] = [value, here, here];
   }
-  return { step: best, slip };
+  return { step: best, agreement, slip };
 }
 
 /** All that is sewn from the first of some rows to the last, the ways between them included, parted where the thread is not laid or others come between. */
