@@ -94,7 +94,7 @@ function cutRows(
     const rows = segment.label === 'rows' ? collectRows(strokes, evidence, segment) : undefined;
     const measured =
       rows !== undefined && rows.count >= LEAST_ROWS ? measureRows(program, rows, isFillRows(program, rows) ? 'fill' : 'satin') : undefined;
-    if (measured !== undefined && 'spacing' in measured && measured.spacing <= OPENEST) {
+    if (measured !== undefined && 'spacing' in measured && measured.spacing <= OPENEST && !isHairpin(program, rows!, measured)) {
       between.push({ ...bare(thread, index, a + 1, b), rows, confidence, measured });
     } else if (segment.label === 'other' && b - a < LINE_STEPS * count) {
       const measured = {
@@ -105,6 +105,22 @@ function cutRows(
     } else between.push(makePiece(program, thread, index, a + 1, b, 'cover', confidence));
   }
   return between;
+}
+
+/** Rows this far apart (same-direction pitch, mm) may be the straights of a line that turns back beside itself. */
+const OPEN = 1;
+/** Rows nearer to each other than this share of the step lie on one line. */
+const ONE_LINE = 0.25;
+const LEAST_PASSES = 2;
+
+/** Whether open rows lie on so few lines that they are straights of a run, gone over several times. */
+function isHairpin({ x, y }: Program, rows: RowSet, { kind, angle, spacing }: Extract<Measured, { kind: 'fill' | 'satin' }>): boolean {
+  if (kind !== 'fill' || spacing < OPEN) return false;
+  const [c, s] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
+  const across = (i: number): number => y[i]! * c - x[i]! * s;
+  const heights = Array.from(rows.first, (from, r) => (across(from) + across(rows.last[r]!)) / 2).sort((a, b) => a - b);
+  const lines = heights.filter((v, k) => k === 0 || v - heights[k - 1]! > (ONE_LINE * spacing) / 2).length;
+  return lines < LEAST_ROWS && rows.count >= LEAST_PASSES * lines;
 }
 
 /** The longer side of the box around some penetrations, mm; it is looked at no further than until it is {@link LEAST_SIZE}. */

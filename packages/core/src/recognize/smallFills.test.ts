@@ -129,3 +129,24 @@ describe('a creep of stitches', () => {
     expect(coverOf(programOf([narrow]))).toMatchObject({ kind: 'satin' });
   });
 });
+
+describe('a line that turns back beside itself', () => {
+  const hairpin = (passes: number): Float64Array => {
+    const there = Array.from({ length: 19 }, (_, k) => [k < 10 ? 2 * k : 2 * (18 - k), (k < 10 ? 0 : 1.4) + 0.25 * Math.sin(k)] as const);
+    const back = [...there].reverse().slice(1);
+    return Float64Array.from([there, back, there.slice(1)].slice(0, passes).flat(2));
+  };
+
+  test.each([1, 2, 3])('is a run, gone over %d times, and no open fill', (passes) => {
+    const program = programOf([hairpin(passes)], 0.1);
+    expect(coverOf(program)).toMatchObject({ kind: 'run' });
+    expect(coverOf(program).stitches).toBeGreaterThan(0.8 * 18 * passes);
+  });
+
+  test('is a fill where it goes on from line to line', () => {
+    const spec: ObjectSpec = { ...USUAL_SPEC, kind: 'fill', spacing: 2.6, rowEnds: 'square' };
+    const made = generateObject({ kind: 'area', rings: [[0, 0, 18, 0, 18, 9, 0, 9]] }, spec);
+    if (!made.ok) throw new Error(made.error);
+    expect(coverOf(programOf(made.value.parts.map(({ points }) => points)))).toMatchObject({ kind: 'fill' });
+  });
+});
