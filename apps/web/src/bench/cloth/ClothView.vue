@@ -156,11 +156,11 @@ defineExpose({ fit, zoomBy, zoomTo, goTo });
       @pointercancel="press = undefined"
       @pointerleave="pointer = undefined"
     />
-    <svg class="frames" :stroke="lineColor" fill="none" aria-hidden="true">
+    <svg class="frames" :stroke="lineColor" :style="{ '--cloth': shown?.view.target.clothColor }" fill="none" aria-hidden="true">
       <g v-for="frame in frames" :key="frame.name">
         <rect :x="frame.x" :y="frame.y" :width="frame.width" :height="frame.height" rx="10" :stroke-dasharray="frame.dash" />
         <!-- A frame may begin beside the window: its name is read all the same. -->
-        <text :x="Math.max(frame.x, 0) + 12" :y="frame.y - 6" :fill="lineColor" stroke="none">{{ frame.name }}</text>
+        <text :x="Math.max(frame.x, 0) + 12" :y="frame.y - 6" :fill="lineColor" class="name">{{ frame.name }}</text>
       </g>
     </svg>
     <slot :view="view" :size="size" />
@@ -207,6 +207,13 @@ defineExpose({ fit, zoomBy, zoomTo, goTo });
   height: 100%;
   pointer-events: none;
   font-size: 11px;
+}
+
+/* A name may come to lie on another frame's line. */
+.frames .name {
+  stroke: var(--cloth);
+  stroke-width: 4px;
+  paint-order: stroke;
 }
 
 .scale {
