@@ -110,11 +110,12 @@ describe('the grid of a fill', () => {
   });
 
   test.each([
-    ['in parts, two of ten', 0.8, 0.318],
-    ['in parts, three of ten', 0.7, 0.3016],
-    ['not at all, two of ten', 1.2, 0.2731],
-  ])('steps that were miscounted, since rows were told %s, are put right', (_, off, step) => {
-    const v = Float64Array.from({ length: 50 }, (_, r) => Math.round((7.3 + r * step) * 10) / 10);
+    ['in parts, two of ten', 0.8, 0.318, 50],
+    ['in parts, three of ten', 0.7, 0.3016, 50],
+    ['not at all, two of ten', 1.2, 0.2731, 50],
+    ['in parts, one of ten, on lines of which rounding leaves little', 0.9, 0.17, 80],
+  ])('steps that were miscounted, since rows were told %s, are put right', (_, off, step, length) => {
+    const v = Float64Array.from({ length }, (_, r) => Math.round((7.3 + r * step) * 10) / 10);
     expect(
       Math.abs(
         agreedStep(

@@ -62,6 +62,9 @@ const COUNTED = 10;
 const MISCOUNTED = [9, 8, 7, 6, 11, 12, 13];
 const OTHER_REACH = 0.05;
 const MUCH_BETTER = 0.15;
+/** So many rows agree about a step by chance hardly more than this, divided by the root of how many they are. */
+const NO_CHANCE = 3.6;
+const LEAST_AGREED = 0.4;
 /** What is rounded to 0.1 mm lies on lines closer than this (mm) for that alone. */
 const LEAST_STEP = 0.13;
 
@@ -71,9 +74,10 @@ export function agreedStep(v: Float64Array, lengths: Float64Array, step: number)
   const [middle, weights] = [v.subarray(from, from + MOST_ROWS), lengths.subarray(from, from + MOST_ROWS)];
   let near = bestStep(middle, weights, step, STEP_REACH);
   if (near.agreement < ON_GRID) {
+    const least = Math.min(ON_GRID, Math.max(LEAST_AGREED, NO_CHANCE / Math.sqrt(middle.length)));
     for (const counted of MISCOUNTED.filter((n) => (step * COUNTED) / n > LEAST_STEP)) {
-      const other = bestStep(middle, weights, (step * COUNTED) / counted, OTHER_REACH);
-      if (other.agreement > Math.max(ON_GRID, near.agreement + MUCH_BETTER)) near = other;
+      const other = bestStep(middle, weights, (step * COUNTED) / counted, OTHER_REACH, least);
+      if (other.agreement > Math.max(least, near.agreement + MUCH_BETTER)) near = other;
     }
   }
   if (v.length <= MOST_ROWS) return near.step;
@@ -83,13 +87,19 @@ export function agreedStep(v: Float64Array, lengths: Float64Array, step: number)
 }
 
 /** The step that rows agree about best within a share `reach` of one, how much they do, and the share by which it may be off. */
-function bestStep(v: Float64Array, lengths: Float64Array, step: number, reach: number): { step: number; agreement: number; slip: number } {
+function bestStep(
+  v: Float64Array,
+  lengths: Float64Array,
+  step: number,
+  reach: number,
+  least = ON_GRID,
+): { step: number; agreement: number; slip: number } {
   const middle = median(v);
   const at = (value: number): number => agree(v, lengths, (height) => (height - middle) / value).agreement;
   const lines = v.reduce((far, height) => Math.max(far, Math.abs(height - middle)), 0) / step;
   const slip = Math.min(reach, (2 * SLIP) / Math.max(1, lines));
   const own = at(step);
-  let [best, agreement, most] = [step, own, Math.max(own + BETTER, ON_GRID)];
+  let [best, agreement, most] = [step, own, Math.max(own + BETTER, least)];
   if (most > SURE) return { step, agreement, slip };
   const steps = Math.min(MOST_STEPS, Math.ceil((reach * lines) / SLIP));
   for (let k = -steps; k <= steps; k++) {
