@@ -5,7 +5,7 @@ import { makePiece, measureRows, OPENEST } from './cutPieces.ts';
 import type { Piece } from './piece.ts';
 import { distanceToRings, ringsOf } from './ringed.ts';
 import { joinRowSets, oneRow, type RowSet } from './rows.ts';
-import { asSectionOf, createSections, FEW_ROWS, isAlike, createNearness, ONE_WAY, type Section } from './sections.ts';
+import { asSectionOf, createSections, isAlike, createNearness, ONE_WAY, type Section } from './sections.ts';
 
 /** What a fill starts to be put together from has this many rows at least, running this much one way. */
 const SEED_ROWS = 8;
@@ -16,7 +16,8 @@ const TOUCHING_PITCH = 0.6;
 const CUT_APART = 0.35;
 /** So many sections in a row that do not hang on what has been found belong to other shapes. */
 const MOST_APART = 40;
-/** What is at least so even and so surely told, and sewn closer than this (mm), is an object of its own between two sections. */
+/** What has so many rows, is at least so even and so surely told, and sewn closer than this (mm), is an object of its own between two sections. */
+const OWN_ROWS = 12;
 const OWN_EVENNESS = 0.9;
 const OWN_CONFIDENCE = 0.85;
 const OWN_SPACING = 1.2;
@@ -138,7 +139,7 @@ function growFrom(
 /** Many close rows, all one way and surely told, are no stray travel but something else that is sewn there. */
 function isAreaOfItsOwn({ rows, measured, confidence }: Piece): boolean {
   if (rows === undefined || !('spacing' in measured)) return false;
-  return rows.count >= FEW_ROWS && rows.evenness >= OWN_EVENNESS && confidence >= OWN_CONFIDENCE && measured.spacing < OWN_SPACING;
+  return rows.count >= OWN_ROWS && rows.evenness >= OWN_EVENNESS && confidence >= OWN_CONFIDENCE && measured.spacing < OWN_SPACING;
 }
 
 /** Of sections that hang together those around the seed with the way between them inside. */

@@ -14,7 +14,7 @@ const FARTHEST = 10;
 const SAME_ANGLE = 5;
 const SAME_PITCH = 0.15;
 /** Sections of fewer rows than this are measured less surely, and may differ by so many times as much. */
-export const FEW_ROWS = 12;
+const FEW_ROWS = 18;
 const FEW_SLACK = 2.5;
 const IN_LATTICE = 3;
 
