@@ -22,10 +22,10 @@ const OWN_EVENNESS = 0.9;
 const OWN_CONFIDENCE = 0.85;
 const OWN_SPACING = 1.2;
 /** What lies between sections is no longer than this (mm), or than this share of what they are. */
-const BETWEEN = 150;
+const BETWEEN = 230;
 const BETWEEN_SHARE = 0.35;
 /** Travel between sections stays in the fill, or as near to it as this (mm), for this share of its penetrations. */
-const INSIDE = 0.7;
+const INSIDE = 0.5;
 const BESIDE = 2;
 /** What carries over from one shape to the next takes fewer stitches than this; travel inside a shape takes more. */
 const LEAST_WALK = 4;
