@@ -67,4 +67,31 @@ describe('an edge stitch', () => {
       for (const r of from.filter((_, k) => k % 3 !== 1)) expect(r).toBeCloseTo(20, 1);
     }
   });
+
+  test('of a column with an edge that is none is sewn or refused, and an edge of very many corners stays inside it', () => {
+    for (const [left, right] of [
+      [
+        [0, 0, 20, 0],
+        [3, 3],
+      ],
+      [
+        [3, 3],
+        [0, 0, 20, 0],
+      ],
+      [[0, 0, 20, 0], []],
+    ] as const)
+      expect(typeof generateObject({ kind: 'column', left: [...left], right: [...right] }, { ...SPEC, spacing: 2, width: 3 }).ok).toBe(
+        'boolean',
+      );
+    const ragged = Array.from({ length: 2e5 }, (_, k) => {
+      const [turn, r] = [(Math.floor(k / 2) / 1e5) * 2 * Math.PI, 20 + 0.5 * ((Math.sin((k >> 1) * 12.9898) * 43758.5453) % 1)];
+      return k % 2 === 0 ? r * Math.cos(turn) : r * Math.sin(turn);
+    });
+    const made = generateObject({ kind: 'area', rings: [ragged] }, { ...SPEC, spacing: 2, width: 3 });
+    if (!made.ok) throw new Error(made.error);
+    const far = made.value.parts.flatMap(({ points }) =>
+      Array.from({ length: points.length / 2 }, (_, k) => Math.hypot(points[2 * k]!, points[2 * k + 1]!)),
+    );
+    expect(far.reduce((most, r) => Math.max(most, r), 0)).toBeLessThan(20.6);
+  });
 });

@@ -52,6 +52,7 @@ function indexEdges(lines: readonly Float64Array[]): { near: (minX: number, minY
   const edges = lines.flatMap((line) =>
     Array.from({ length: line.length / 2 - 1 }, (_, k): Edge => [line[2 * k]!, line[2 * k + 1]!, line[2 * k + 2]!, line[2 * k + 3]!]),
   );
+  if (edges.length === 0) return { near: () => [] };
   const index = new Flatbush(edges.length);
   for (const [ax, ay, bx, by] of edges) index.add(Math.min(ax, bx), Math.min(ay, by), Math.max(ax, bx), Math.max(ay, by));
   index.finish();
