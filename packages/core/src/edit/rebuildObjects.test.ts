@@ -108,7 +108,7 @@ describe('rebuilding an object', () => {
     expect(satinAlone.parts[satinAlone.parts.length - 1]!.role).toBe('tie');
   });
 
-  test('walks inside to where the next object is sewn on from, if it ends elsewhere now; a line that has no inside is cut there, and it is said', () => {
+  test('walks inside to where the next object is sewn on from, if it ends elsewhere now', () => {
     const edged = rebuilt(design, recognition, fill, { kind: 'edge-stitch', spacing: 3, width: 3 });
     const record = edged.rebuilt[0]!;
     const walk = record.parts[record.parts.length - 1]!;
@@ -118,37 +118,6 @@ describe('rebuilding an object', () => {
       for (const at of [edged.program.x[i]!, edged.program.y[i]!]) expect(Math.abs(at - 12)).toBeLessThan(12.31);
     }
     expect([edged.program.x[walk.last], edged.program.y[walk.last]]).toEqual([fill.exit.x, fill.exit.y]);
-
-    // A run that a satin is sewn on to, sewn there and back: it ends where it began.
-    const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(0, 0);
-    const run = generateRun(Float64Array.of(0, 0, 20, 3, 40, 0), { stitchLength: 2.5 });
-    const column = generateSatin(Float64Array.of(40, 1.5, 60, 1.5), Float64Array.of(40, -1.5, 60, -1.5), {
-      spacing: 0.4,
-      pull: 0,
-      splitLength: 7,
-    });
-    for (const path of [run, column])
-      for (let k = 0; k < path.length; k += 2) builder.stitch(thousandth(path[k]!), thousandth(path[k + 1]!));
-    const from = startDesign(builder.trim().end().build(), defaultTarget());
-    const known = recognizeProgram(from.program);
-    const object = known.objects.find((o) => o.kind === 'run')!;
-    const spec = specOf(from.program, object);
-    if (!spec.ok) throw new Error(spec.error);
-    const { operations, done } = rebuildObjects(from, known, [{ object: object.id, spec: { ...spec.value, passes: 2 } }]);
-    expect(done[0]!.notes.join()).toContain('the thread is cut');
-    const next = applyOperation(from, { id: 'sequence', operations: [...operations] });
-    if (!next.ok) throw new Error(next.error);
-    const {
-      program,
-      rebuilt: [cutOff],
-    } = next.value;
-    const cut = Array.from(program.command).indexOf(TRIM);
-    expect(cut).toBeGreaterThan(cutOff!.first);
-    expect(cut).toBeLessThan(cutOff!.last);
-    // On either side of the cut the thread is locked, and the satin begins where it did.
-    const ties = cutOff!.parts.filter((part) => part.role === 'tie');
-    expect(ties.some(({ last }) => last < cut) && ties.some(({ first }) => first > cut)).toBe(true);
-    expect(program.rowCount - cutOff!.last).toBe(from.program.rowCount - object.last);
   });
 
   test('leaves underlay that was sewn before another object where it is, and sews it no second time', () => {

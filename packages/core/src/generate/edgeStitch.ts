@@ -6,7 +6,7 @@ export interface EdgeStitchSpec {
   readonly spacing: number;
   /** How far prongs reach from the edge, mm; to the left of the line's way when positive. */
   readonly prong: number;
-  /** How far each may reach where it stands; shorter ones are no longer than that. */
+  /** How far each may reach where it stands, mm; as far as asked everywhere where it is left out. */
   readonly room?: ProngRoom;
 }
 

@@ -111,6 +111,7 @@ function cutRows(
 const OPEN = 1;
 /** Rows nearer to each other than this share of the step lie on one line. */
 const ONE_LINE = 0.25;
+/** What has fewer rows for each line is gone over once. */
 const LEAST_PASSES = 2;
 
 /** Whether open rows lie on so few lines that they are straights of a run, gone over several times. */

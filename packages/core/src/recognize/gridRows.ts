@@ -60,6 +60,7 @@ const SLIP = 0.15;
  */
 const COUNTED = 10;
 const MISCOUNTED = [9, 8, 7, 6, 11, 12, 13];
+/** Each is looked for this far around what it would be, as a share. */
 const OTHER_REACH = 0.05;
 const MUCH_BETTER = 0.15;
 /** So many rows agree about a step by chance hardly more than this, divided by the root of how many they are. */
