@@ -1,12 +1,25 @@
-import { recognizeProgram, type StitchObject } from '@isola/core';
+import { recognizeProgram, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
 import { Clipper, FillRule } from 'clipper2-ts';
 import type { DrawnObject } from '../../demo/Sewing.ts';
 import type { KnownProgram } from './stitchSet.ts';
 
-/** How well one drawn object was found again. */
-export interface Match {
+/** What is known of an object that is to be found again: rows inclusive, rings xyxy in mm, outlines with their holes. */
+export interface Told extends Rows {
+  readonly kind: StitchKind;
+  /** Every kind that is right, where that is more than one. */
+  readonly kinds?: readonly StitchKind[];
+  /** A cover where nothing is said. */
+  readonly role?: StitchRole;
+  readonly spacing?: number;
+  readonly angle?: number;
+  readonly rings: readonly (readonly number[])[];
+  readonly underlay: readonly (Rows & { readonly kind: string })[];
+}
+
+/** How well one known object was found again. */
+export interface Match<T extends Told = DrawnObject> {
   readonly program: string;
-  readonly drawn: DrawnObject;
+  readonly drawn: T;
   readonly found: StitchObject | undefined;
   /** Rows in both, by rows in either. */
   readonly overlap: number;
@@ -22,30 +35,41 @@ export interface Match {
 
 /** Holds what is recognized in a program against what was drawn. */
 export function scoreProgram({ name, program, objects }: Pick<KnownProgram, 'name' | 'program' | 'objects'>): Match[] {
-  const covers = recognizeProgram(program).objects.filter((o) => o.role === 'cover');
-  return objects.map((drawn): Match => {
-    let found: StitchObject | undefined;
+  return matchObjects(
+    name,
+    objects,
+    recognizeProgram(program).objects.filter((o) => o.role === 'cover'),
+  );
+}
+
+/** Each known object with the one of those found that shares most rows with it. */
+export function matchObjects<T extends Told>(program: string, told: readonly T[], found: readonly StitchObject[]): Match<T>[] {
+  return told.map((drawn): Match<T> => {
+    let nearest: StitchObject | undefined;
     let best = 0;
-    for (const cover of covers) {
-      const shared = overlapOf(drawn, cover);
+    for (const object of found) {
+      const shared = overlapOf(drawn, object);
       if (shared > best) {
         best = shared;
-        found = cover;
+        nearest = object;
       }
     }
-    const isRight = found !== undefined && found.kind === drawn.kind && best >= 0.8;
+    const isRight = nearest !== undefined && (drawn.kinds ?? [drawn.kind]).includes(nearest.kind) && best >= 0.8;
+    const { spacing, angle } = isRight ? nearest! : { spacing: undefined, angle: undefined };
     return {
-      program: name,
+      program,
       drawn,
-      found,
+      found: nearest,
       overlap: best,
       isRight,
-      ...(isRight && drawn.spacing !== undefined ? { spacingError: Math.abs(found!.spacing! / drawn.spacing - 1) } : {}),
-      ...(isRight && drawn.angle !== undefined ? { angleError: axisDifference(found!.angle!, drawn.angle) } : {}),
-      ...(isRight && drawn.rings.length > 0 ? { outline: areaOverlap(drawn.rings, [found!.outline, ...found!.holes]) } : {}),
+      ...(spacing !== undefined && drawn.spacing !== undefined ? { spacingError: Math.abs(spacing / drawn.spacing - 1) } : {}),
+      ...(angle !== undefined && drawn.angle !== undefined ? { angleError: axisDifference(angle, drawn.angle) } : {}),
+      ...(isRight && drawn.rings.length > 0 && nearest!.outline.length > 0
+        ? { outline: areaOverlap(drawn.rings, [nearest!.outline, ...nearest!.holes]) }
+        : {}),
       layers: drawn.underlay.map((layer) => ({
         kind: layer.kind,
-        isFound: found !== undefined && isLayerFound(layer, found),
+        isFound: nearest !== undefined && isLayerFound(layer, nearest),
       })),
     };
   });
@@ -88,7 +112,7 @@ function areaOverlap(drawn: readonly ArrayLike<number>[], found: readonly ArrayL
 }
 
 /** The figures of many matches, as shares and medians. */
-export function summarize(matches: readonly Match[]) {
+export function summarize(matches: readonly Pick<Match, 'isRight' | 'spacingError' | 'angleError' | 'outline' | 'layers'>[]) {
   const layers = matches.flatMap((m) => m.layers);
   const values = (list: readonly (number | undefined)[]): number[] => list.filter((v) => v !== undefined).sort((a, b) => a - b);
   const at = (list: readonly number[], share: number): number => list[Math.min(list.length - 1, Math.floor(list.length * share))] ?? NaN;

@@ -1,6 +1,7 @@
 import type { Program } from '../model/program.ts';
 import { isThreadCut, type Stretch } from '../model/stretches.ts';
 import { findLock } from '../model/ties.ts';
+import { type BeanSpan, findBeans, measureBean } from './beans.ts';
 import { against, type StrokeEvidence, weighStrokes } from './evidence.ts';
 import { measureFill } from './measureFill.ts';
 import { measureRun } from './measureRun.ts';
@@ -58,10 +59,15 @@ export function cutPieces(
 
   const between: Piece[] = [];
   let from = first;
-  for (const prongs of findProngs(program, first, last)) {
-    if (prongs.first - 1 > from) between.push(...cutRows(program, stretch.thread, index, from, prongs.first - 1, watch));
-    between.push({ ...makePiece(program, stretch.thread, index, prongs.first, prongs.last, 'cover'), pattern: 'edge-stitch' });
-    from = prongs.last;
+  for (const span of lineSpans(program, first, last)) {
+    const { start, end } = span;
+    if (start > from) between.push(...cutRows(program, stretch.thread, index, from, start, watch));
+    between.push(
+      span.pattern === 'bean'
+        ? { ...bare(stretch.thread, index, start + 1, end), measured: { kind: 'run', ...measureBean(program, span.bean) } }
+        : { ...makePiece(program, stretch.thread, index, start + 1, end, 'cover'), pattern: 'edge-stitch' },
+    );
+    from = end;
   }
   if (last > from) between.push(...cutRows(program, stretch.thread, index, from, last, watch));
   pieces.push(...joinRuns(program, between));
@@ -69,7 +75,20 @@ export function cutPieces(
   return pieces;
 }
 
-/** What the stitches between two penetrations of a stretch do, edge stitches left out. */
+/** Stitches from penetration `start` to `end` that are told by the holes they go back through. */
+type LineSpan = { readonly start: number; readonly end: number } & (
+  { readonly pattern: 'edge-stitch' } | { readonly pattern: 'bean'; readonly bean: BeanSpan }
+);
+
+/** Edge stitches and bean lines of a stretch in sewing order; what two claim is the first one's. */
+function lineSpans(program: Program, first: number, last: number): LineSpan[] {
+  const edges = findProngs(program, first, last).map((s): LineSpan => ({ start: s.first - 1, end: s.last, pattern: 'edge-stitch' }));
+  const beans = findBeans(program, first, last).map((bean): LineSpan => ({ start: bean.first, end: bean.last, pattern: 'bean', bean }));
+  const spans = [...edges, ...beans].sort((a, b) => a.start - b.start);
+  return spans.filter((span, k) => spans.slice(0, k).every((before) => before.end <= span.start));
+}
+
+/** What the stitches between two penetrations of a stretch do, edge stitches and bean lines left out. */
 function cutRows(
   program: Program,
   thread: number,
@@ -222,7 +241,7 @@ function joinRuns(program: Program, pieces: readonly Piece[]): Piece[] {
   const joined: Piece[] = [];
   for (const piece of pieces) {
     const before = joined[joined.length - 1];
-    if (before?.measured.kind === 'run' && piece.measured.kind === 'run' && before.pattern === piece.pattern) {
+    if (before?.measured.kind === 'run' && piece.measured.kind === 'run' && before.pattern === piece.pattern && !before.measured.isBean && !piece.measured.isBean) {
       const confidence = (before.confidence + piece.confidence) / 2;
       joined[joined.length - 1] = makePiece(program, piece.thread, piece.stretch, before.first, piece.last, 'cover', confidence);
     } else joined.push(piece);

@@ -5,6 +5,7 @@ import { hangsTogether, outlineOfRows } from './outlineRows.ts';
 import { LARGE_PART, outlineOfSections } from './outlineSections.ts';
 import { endsOf, endsOfChains, measureEndStitch } from './measureRowEnds.ts';
 import { median, type RowSet } from './rows.ts';
+import { areSlanted, chainSlanted, leanOfLines } from './slantedRows.ts';
 
 export interface FillGeometry {
   readonly angle: number;
@@ -32,12 +33,18 @@ const SECTION_STEP = 2.2;
  */
 export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const { x, y } = program;
-  const angle = refineAngle(program, rows);
-  const turn = (angle * Math.PI) / 180;
-  const c = Math.cos(turn);
-  const s = Math.sin(turn);
+  const isSlanted = areSlanted(program, rows);
+  let angle = isSlanted ? rows.angle : refineAngle(program, rows);
+  let turn = (angle * Math.PI) / 180;
+  let c = Math.cos(turn);
+  let s = Math.sin(turn);
   const along = (row: number): number => x[row]! * c + y[row]! * s;
   const across = (row: number): number => y[row]! * c - x[row]! * s;
+  if (isSlanted) {
+    angle = (angle + leanOfLines(rows, along, across) + 180) % 180;
+    turn = (angle * Math.PI) / 180;
+    [c, s] = [Math.cos(turn), Math.sin(turn)];
+  }
 
   const v = new Float64Array(rows.count);
   const low = new Float64Array(rows.count);
@@ -58,7 +65,8 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
       if (u > high[r]!) [high[r], highAt[r]] = [u, across(i)];
     }
     // A long way from the row before may have penetrations of its own: those at the row's end are sure.
-    v[r] = heights.length < 4 ? mean(heights) : median(heights);
+    if (isSlanted && !rows.hasTurn[r]) v[r] = (across(rows.first[r]!) + across(rows.last[r]!)) / 2;
+    else v[r] = heights.length < 4 ? mean(heights) : median(heights);
   }
 
   const step = usualStep(v);
@@ -66,7 +74,12 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const lengths = high.map((to, r) => to - low[r]!);
   const spacing = 2 * agreedStep(v, lengths, measurePitch(v, sections, step));
   const grid = findGrid(v, lengths, spacing / 2);
-  const chains = grid === undefined ? [] : followRows(waysOf(program, rows, along, across), grid);
+  const chains =
+    grid === undefined
+      ? []
+      : isSlanted
+        ? chainSlanted(rows, grid, along, v)
+        : followRows(waysOf(program, rows, along, across), grid);
   const onGrid = grid === undefined ? [] : outlineOfRows(chains, grid);
   const isWhole = onGrid.length > 0 && hangsTogether(onGrid, LARGE_PART);
   const area = (isWhole ? onGrid : outlineOfSections({ v, low, high, lowAt, highAt }, sections, spacing)).map((ring) =>
@@ -81,7 +94,7 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
     stitchLength,
     offset,
     ...(endStitch === undefined ? {} : { endStitch }),
-    ...(endsOfChains(chains, spacing / 2) ?? endsOf(program, rows, step, across)),
+    ...(isSlanted ? { rowEnds: 'slanted' as const } : (endsOfChains(chains, spacing / 2) ?? endsOf(program, rows, step, across))),
     outline,
     holes: area.filter((ring) => areaOfRing(ring) < 0),
   };

@@ -8,6 +8,8 @@ export interface RunGeometry {
   readonly path: Float64Array;
   /** mm, all passes. */
   readonly length: number;
+  /** Each stitch is gone over before the next, and not the way as a whole. */
+  readonly isBean?: true;
 }
 
 /** How far (mm) a pass may lie from the one before to go over it: what rounding and a shift of the penetrations make. */

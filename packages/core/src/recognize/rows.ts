@@ -1,6 +1,7 @@
 import type { Program } from '../model/program.ts';
 import type { StrokeEvidence } from './evidence.ts';
 import type { Segment } from './segment.ts';
+import { weighFillRows } from './fillOrSatin.ts';
 import { axisAngle, axisDifference, type RowSpan } from './stitchObject.ts';
 import type { Strokes } from './strokes.ts';
 
@@ -130,9 +131,10 @@ export function isFillRows(program: Program, rows: RowSet): boolean {
   }
   if (total === 0) return false;
   if (turns > 0.3 * rows.count) return true;
+  if (weighFillRows(program, rows) > 0.25) return true;
   if (single >= 0.7 * total) return false;
   if (rows.evenness <= ONE_WAY) return false;
-  const lean = leanOfStitches(program, rows);
+  const lean = leanOfStitches(program, rows) ?? 0;
   return lean < 0.35 || (lean < 0.8 && splitRegularity(program, rows) < 0.75);
 }
 
@@ -141,9 +143,9 @@ const ONE_WAY = 0.94;
 
 /**
  * How much the stitches of a row lean by themselves, against how much the rows do: 1 where each row is one throw from edge to edge, split or
- * not, 0 where rows run side by side and only their first stitches lead from one to the next. Rows of one stitch tell nothing.
+ * not, 0 where rows run side by side and only their first stitches lead from one to the next; none where all rows have one stitch.
  */
-function leanOfStitches({ x, y }: Program, rows: RowSet): number {
+export function leanOfStitches({ x, y }: Program, rows: RowSet): number | undefined {
   let whole = 0;
   let inner = 0;
   for (let r = 1; r + 1 < rows.count; r++) {
@@ -161,7 +163,7 @@ function leanOfStitches({ x, y }: Program, rows: RowSet): number {
     // Neighbours' own inner lean, so that an axis bent by their first stitches does not count.
     inner += sign * innerLean(x, y, rows, r);
   }
-  return whole === 0 ? 0 : inner / whole;
+  return whole === 0 ? undefined : inner / whole;
 }
 
 /** How far a row departs over its stitches but the first from those of its neighbours, mm. */
