@@ -18,7 +18,7 @@ function run(set: string, name: string, program: any, objects: any[]) {
   }
 }
 for (const h of handSet('work')) run('hand', h.name, h.program, h.objects as any[]);
-for (const s of stitchSet(3, 'tune')) run('own', s.name, s.program, s.objects as any[]);
+for (const s of stitchSet(6, 'tune')) run('own', s.name, s.program, s.objects as any[]);
 const bins = [-99, -3, -2, -1, -0.5, 0, 0.5, 1, 2, 3, 99];
 for (const set of ['hand', 'own']) for (let b = 0; b + 1 < bins.length; b++) {
   const g = out.filter((o) => o.set === set && o.e >= bins[b]! && o.e < bins[b + 1]!);

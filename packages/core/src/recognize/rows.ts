@@ -15,7 +15,7 @@ export interface RowSet {
   readonly hasTurn: Uint8Array;
   /** Mean axis, degrees in [0, 180). */
   readonly angle: number;
-  /** 0 to 1: how much the rows run along that axis, and not all ways. */
+  /** 0 to 1: how much the rows run along that axis, and not all ways; leaning to and fro by what they advance counts for nothing. */
   readonly evenness: number;
 }
 
@@ -30,7 +30,7 @@ export function collectRows(strokes: Strokes, { isTurn }: StrokeEvidence, segmen
       last: Int32Array.from(picked, (k) => strokes.last[k]!),
       length: Float64Array.from(picked, (k) => strokes.length[k]!),
       hasTurn: Uint8Array.from(picked, (k) => (k > segment.first && isTurn[k - 1] ? 1 : 0)),
-      ...meanAxis(
+      ...axisOfRows(
         picked.map((k) => strokes.dx[k]! * strokes.length[k]!),
         picked.map((k) => strokes.dy[k]! * strokes.length[k]!),
       ),
@@ -91,7 +91,7 @@ export function sliceRows({ x, y }: Program, rows: RowSet, from: number, to: num
     last: rows.last.slice(from, to),
     length: rows.length.slice(from, to),
     hasTurn: rows.hasTurn.slice(from, to),
-    ...meanAxis(
+    ...axisOfRows(
       part.map((r) => x[rows.last[r]!]! - x[rows.first[r]!]!),
       part.map((r) => y[rows.last[r]!]! - y[rows.first[r]!]!),
     ),
@@ -119,6 +119,23 @@ export function meanAxis(x: readonly number[], y: readonly number[]): { angle: n
   return { angle: axisAngle(Math.cos(half), Math.sin(half)), evenness: Math.hypot(c, s) / total };
 }
 
+/** The mean axis of rows in order, and how even it is when each is taken with the next, so that their leaning to and fro goes out of it. */
+function axisOfRows(dx: readonly number[], dy: readonly number[]): { angle: number; evenness: number } {
+  const whole = meanAxis(dx, dy);
+  if (dx.length < 2) return whole;
+  const pairs = pairRows(dx, dy);
+  return { angle: whole.angle, evenness: meanAxis(pairs.dx, pairs.dy).evenness };
+}
+
+/** Each row and the next one as one vector, whichever way they run. */
+export function pairRows(dx: readonly number[], dy: readonly number[]): { readonly dx: number[]; readonly dy: number[] } {
+  const sign = (r: number): number => (dx[r]! * dx[r + 1]! + dy[r]! * dy[r + 1]! < 0 ? -1 : 1);
+  return {
+    dx: dx.slice(1).map((v, r) => dx[r]! + sign(r) * v),
+    dy: dy.slice(1).map((v, r) => dy[r]! + sign(r) * v),
+  };
+}
+
 /** Whether rows are those of a fill, sewn in stitches along each row, or the throws of a satin. */
 export function isFillRows(program: Program, rows: RowSet): boolean {
   let single = 0;
@@ -131,11 +148,7 @@ export function isFillRows(program: Program, rows: RowSet): boolean {
   }
   if (total === 0) return false;
   if (turns > 0.3 * rows.count) return true;
-  if (weighFillRows(program, rows) > 0.25) return true;
-  if (single >= 0.7 * total) return false;
-  if (rows.evenness <= ONE_WAY) return false;
-  const lean = leanOfStitches(program, rows) ?? 0;
-  return lean < 0.35 || (lean < 0.8 && splitRegularity(program, rows) < 0.75);
+  return weighFillRows(program, rows) > 0.55;
 }
 
 /** Rows as even as this may be a fill's; those of a column that turns are not. */

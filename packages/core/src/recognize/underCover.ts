@@ -6,6 +6,8 @@ import { asOpenRows } from './openRows.ts';
 import type { Piece } from './piece.ts';
 import { distanceToRings, perimeterOf, ringsOf } from './ringed.ts';
 import { median } from './rows.ts';
+import { asToAndFro } from './toAndFro.ts';
+import { type Column, underColumn } from './underColumn.ts';
 
 /** An edge run follows so much of the edge at least, inside by so much, mm. */
 const LEAST_EDGE = 0.45;
@@ -13,6 +15,7 @@ const DEEPEST_EDGE = 1.9;
 /** It keeps its distance from the edge within this (mm), for this share of its penetrations. */
 const EVEN_INSET = 0.4;
 const MOSTLY = 0.65;
+const ALONG_EDGE = 0.5;
 /** A layer of underlay has more stitches than this. */
 const LEAST_LAYER = 2;
 /** Runs along the edges of a column lie this share of its width apart at least. */
@@ -32,18 +35,9 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
     p.underlayKind = kind;
     return p;
   };
-  if (measured.kind === 'satin') {
-    const length = wayOf(piece);
-    const long = Math.max(lengthOfPath(measured.rails.left), lengthOfPath(measured.rails.right));
-    if (length < 0.5 * long || piece.last - piece.first < LEAST_LAYER) return [mark(piece, undefined)];
-    return [mark(piece, isAlongEdges(program, piece, cover, length > ONE_WAY_RUN * long) ? 'edge-run' : 'center-run')];
-  }
+  if (measured.kind === 'satin') return underColumn(program, piece, cover as Column);
   // Underlay mostly runs square to its cover.
   const square = measured.kind === 'fill' ? [(measured.angle + 90) % 180] : [];
-  const asRest = (p: Piece): Piece => {
-    const open = asOpenRows(program, p, square, OPEN_SHARE);
-    return open === undefined ? mark(p, undefined) : mark(open, 'tatami');
-  };
   const whole = asOpenRows(program, piece, square, MOST_OPEN_SHARE);
   if (whole?.rows !== undefined) {
     const [start, end] = [whole.rows.first[0]!, whole.rows.last[whole.rows.count - 1]!];
@@ -66,6 +60,15 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
     if (Math.abs(d - usual) < EVEN_INSET) inset[k] = insetOfStitch(program, rings, piece.first + k, d, usual);
   });
   const isEven = (d: number): boolean => Math.abs(d - usual) < EVEN_INSET && d < DEEPEST_EDGE;
+  /** What keeps its distance from the edge goes along it, and not to and fro. */
+  const isAlongEdge = (p: Piece): boolean => {
+    const own = inset.slice(p.first - piece.first, p.last - piece.first + 1);
+    return own.filter(isEven).length >= ALONG_EDGE * own.length;
+  };
+  const asRest = (p: Piece): Piece => {
+    const open = asOpenRows(program, p, square, OPEN_SHARE) ?? (isAlongEdge(p) ? undefined : asToAndFro(program, p));
+    return open === undefined ? mark(p, undefined) : mark(open, 'tatami');
+  };
   const nearest = rings.reduce((best, r) => (distanceToWay(program, piece, r) < distanceToWay(program, piece, best) ? r : best));
   const around = LEAST_EDGE * perimeterOf([nearest]);
   const [a, b] = longestStretch(inset, isEven);
@@ -97,36 +100,6 @@ function distanceToWay({ x, y }: Program, piece: Piece, ring: Float64Array): num
   let sum = 0;
   for (let i = piece.first; i <= piece.last; i++) sum += distanceToRings([ring], x[i]!, y[i]!);
   return sum / (piece.last - piece.first + 1);
-}
-
-/**
- * Whether a run inside a column follows its edges: one that goes there and back lies near one edge on its way there and near the other on its
- * way back; one that goes only there lies nearer to an edge than to the middle all along.
- */
-function isAlongEdges({ x, y }: Program, piece: Piece, cover: Piece, isThereAndBack: boolean): boolean {
-  if (cover.measured.kind !== 'satin') return false;
-  const { left, right } = cover.measured.rails;
-  const places: number[] = [];
-  for (let i = piece.first; i <= piece.last; i++) {
-    const a = distanceToLine(left, x[i]!, y[i]!);
-    const b = distanceToLine(right, x[i]!, y[i]!);
-    places.push(a + b > 1e-6 ? a / (a + b) : 0.5);
-  }
-  const half = places.length >> 1;
-  if (isThereAndBack) return Math.abs(median(places.slice(0, half)) - median(places.slice(half))) > APART_ACROSS;
-  return Math.abs(median(places) - 0.5) > APART_ACROSS;
-}
-
-function distanceToLine(line: Float64Array, px: number, py: number): number {
-  let least = Infinity;
-  for (let k = 2; k < line.length; k += 2) {
-    const dx = line[k]! - line[k - 2]!;
-    const dy = line[k + 1]! - line[k - 1]!;
-    const square = dx * dx + dy * dy;
-    const t = square > 0 ? Math.max(0, Math.min(1, ((px - line[k - 2]!) * dx + (py - line[k - 1]!) * dy) / square)) : 0;
-    least = Math.min(least, Math.hypot(line[k - 2]! + t * dx - px, line[k - 1]! + t * dy - py));
-  }
-  return least;
 }
 
 /** First and last index of the longest part that fits, odd ones out of three or fewer in between forgiven. */
