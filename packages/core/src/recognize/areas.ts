@@ -7,12 +7,15 @@ import { distanceToRings, ringsOf } from './ringed.ts';
 const EDGE = 0.5;
 /** How many covers ahead underlay is laid before its own. */
 const COVERS_AHEAD = 8;
+/** So many covers back a needle walks over what it has sewn. */
+const COVERS_BEHIND = 6;
 
 /** Which areas of the same thread come before and after each piece. */
 export interface Areas {
   /** The next areas before another thread, a few of them. */
   after(k: number): readonly Piece[];
-  before(k: number): Piece | undefined;
+  /** The areas before it in the same thread, a few of them, the nearest first. */
+  before(k: number): readonly Piece[];
 }
 
 /** Finds the neighbouring areas of pieces in sewing order; a stop ends what belongs together as a change of thread does. O(pieces). */
@@ -33,7 +36,11 @@ export function linkAreas({ command }: Program, pieces: readonly Piece[]): Areas
       for (let n = next[k]!; n >= 0 && found.length < COVERS_AHEAD; n = next[n]!) found.push(pieces[n]!);
       return found;
     },
-    before: (k) => pieces[last[k]!],
+    before: (k) => {
+      const found: Piece[] = [];
+      for (let n = last[k]!; n >= 0 && found.length < COVERS_BEHIND; n = last[n]!) found.push(pieces[n]!);
+      return found;
+    },
   };
 }
 

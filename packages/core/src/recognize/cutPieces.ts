@@ -21,6 +21,9 @@ const LEAST_SIZE = 0.8;
 /** Rows farther apart than this (same-direction pitch, mm) are straights of a line. */
 export const OPENEST = 6;
 
+/** Rows nearer to each other than this (mm) go over one another: a line gone over several times. */
+const CLOSEST = 0.1;
+
 /** Strokes of so many stitches in the mean are parts of a line, however oddly it turns. */
 const LINE_STEPS = 4;
 /** What a stroke of a clear run costs by itself. */
@@ -113,7 +116,7 @@ function cutRows(
     const rows = segment.label === 'rows' ? collectRows(strokes, evidence, segment) : undefined;
     const measured =
       rows !== undefined && rows.count >= LEAST_ROWS ? measureRows(program, rows, isFillRows(program, rows) ? 'fill' : 'satin') : undefined;
-    if (measured !== undefined && 'spacing' in measured && measured.spacing <= OPENEST && !isHairpin(program, rows!, measured)) {
+    if (measured !== undefined && 'spacing' in measured && measured.spacing <= OPENEST && measured.spacing >= CLOSEST && !isHairpin(program, rows!, measured)) {
       between.push({ ...bare(thread, index, a + 1, b), rows, confidence, measured });
     } else if (segment.label === 'other' && b - a < LINE_STEPS * count) {
       const measured = {

@@ -6,6 +6,8 @@ import { growLayers } from './growLayers.ts';
 import type { Piece } from './piece.ts';
 import { joinRowSets } from './rows.ts';
 import { axisDifference } from './stitchObject.ts';
+import { distanceToRings, ringsOf } from './ringed.ts';
+import { type Column, underColumn } from './underColumn.ts';
 import { underCover } from './underCover.ts';
 
 /** Underlay is this many times as open as its cover at least. */
@@ -13,7 +15,7 @@ const OPENER = 1.6;
 /** Underlay and hidden travel lie inside their cover with this share of their penetrations. */
 export const INSIDE = 0.78;
 /** What leads from one object to the next in the open is no longer than this (mm). */
-const OPEN_TRAVEL = 6;
+const OPEN_TRAVEL = 8;
 
 /**
  * Says of each piece what it is there for: what lies inside a later, denser cover of its thread is underlay, or travel where it is neither
@@ -29,12 +31,25 @@ export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
     else if (piece.measured.kind === 'run') out.push(...placeRun(program, piece, areas.before(k), areas.after(k)));
     else {
       const cover = areas.after(k).find((c) => isOpener(piece, c) && shareInside(program, piece, c) >= INSIDE);
-      out.push((cover === undefined ? undefined : asLayer(piece, cover)) ?? piece);
+      const layer = cover === undefined ? undefined : asLayer(piece, cover);
+      out.push(...(layer === undefined ? (asRunOfColumn(program, piece, areas.after(k)[0]) ?? [piece]) : [layer]));
     }
   }
   // What lies in a layer of underlay lies under that layer's own cover.
   for (const piece of out) while (piece.parent?.parent !== undefined) piece.parent = piece.parent.parent;
   return mergeLayers(program, tellEdgeRuns(program, growLayers(program, mergeLayers(program, out))));
+}
+
+/** So few rows right before a column, and inside it, may be the straights of a run that goes along it there and back. */
+const FEW_ROWS = 6;
+
+/** Rows that are a run down or around the column that they lie in; none where they are not. */
+function asRunOfColumn(program: Program, piece: Piece, cover: Piece | undefined): Piece[] | undefined {
+  if (cover?.measured.kind !== 'satin' || piece.rows === undefined || piece.rows.count > FEW_ROWS) return undefined;
+  if (piece.stretch !== cover.stretch || shareInside(program, piece, cover) < INSIDE) return undefined;
+  const run = makePiece(program, piece.thread, piece.stretch, piece.first, piece.last, 'cover', piece.confidence);
+  const parts = underColumn(program, run, cover as Column);
+  return parts.some((p) => p.underlayKind === 'center-run' || p.underlayKind === 'edge-run') ? parts : undefined;
 }
 
 /** What could not be told by itself may be open underlay or travel of a cover that it lies in. */
@@ -95,7 +110,7 @@ function baseKind(piece: Piece, cover: Piece): Piece['underlayKind'] {
 }
 
 /** A run as line, travel, center run or edge run, parted where it changes from one to another. */
-function placeRun(program: Program, piece: Piece, before: Piece | undefined, later: readonly Piece[]): Piece[] {
+function placeRun(program: Program, piece: Piece, before: readonly Piece[], later: readonly Piece[]): Piece[] {
   const { x, y } = program;
   for (const cover of later) {
     const isIn: boolean[] = [];
@@ -109,19 +124,44 @@ function placeRun(program: Program, piece: Piece, before: Piece | undefined, lat
     if (isIn.length - start >= 3 && isIn.length - start > 0.15 * isIn.length) {
       const head = makePiece(program, piece.thread, piece.stretch, piece.first, piece.first + start - 1, 'cover', piece.confidence);
       const tail = makePiece(program, piece.thread, piece.stretch, piece.first + start, piece.last, 'cover', piece.confidence);
-      return [...asLineOrTravel(program, head, before, cover), ...underCover(program, tail, cover)];
+      return [...asLineOrTravel(program, head, before, cover, true), ...underCover(program, tail, cover)];
     }
   }
   return asLineOrTravel(program, piece, before, later[0]);
 }
 
 /** A run in the open is a line, unless it is a short way from one area to the next, or lies wholly in the area before. */
-function asLineOrTravel(program: Program, piece: Piece, before: Piece | undefined, after: Piece | undefined): Piece[] {
+function asLineOrTravel(program: Program, piece: Piece, earlier: readonly Piece[], after: Piece | undefined, isLed = false): Piece[] {
   if (piece.last < piece.first) return [];
+  const [before] = earlier;
   const length = wayOf(piece);
   const isFromArea = before !== undefined && before.stretch === piece.stretch;
-  const isToArea = after !== undefined && after.stretch === piece.stretch;
+  const isToArea = after !== undefined && (isLed || after.stretch === piece.stretch);
   const isHidden = before !== undefined && shareInside(program, piece, before) >= INSIDE;
+  const isShort = piece.last - piece.first < FEW_STITCHES;
+  const isBeside = (area: Piece | undefined): boolean =>
+    area !== undefined && area.thread === piece.thread && isShort && length < SMALL * wayOfRows(area) && nearShare(program, piece, [area]) >= NEARLY_ALL;
+  const isBetween = isFromArea && isToArea && isShort && nearShare(program, piece, [...earlier, after]) >= INSIDE;
   if ((isFromArea || isToArea) && (isHidden || (length <= OPEN_TRAVEL && isFromArea && isToArea))) piece.role = 'travel';
+  else if (isBetween || (isFromArea && isBeside(before)) || (isToArea && isBeside(after))) piece.role = 'travel';
   return [piece];
+}
+
+/** So few stitches beside an area, and so little of its thread, belong to it: its last row or two, or the way to the first one. */
+const FEW_STITCHES = 20;
+const SMALL = 0.2;
+/** They lie in it or no farther from its edge than this (mm), for so large a share. */
+const NEAR = 1.6;
+const NEARLY_ALL = 0.85;
+
+function wayOfRows({ rows }: Piece): number {
+  return rows?.length.reduce((sum, l) => sum + l, 0) ?? 0;
+}
+
+/** The share of a run's penetrations that lie in one of some areas, or near it. */
+function nearShare({ x, y }: Program, piece: Piece, areas: readonly Piece[]): number {
+  let near = 0;
+  for (let i = piece.first; i <= piece.last; i++)
+    if (areas.some((area) => isInside(area, x[i]!, y[i]!) || distanceToRings(ringsOf(area.measured), x[i]!, y[i]!) < NEAR)) near++;
+  return near / (piece.last - piece.first + 1);
 }
