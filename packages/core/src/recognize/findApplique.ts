@@ -7,6 +7,8 @@ import { joinRowSets } from './rows.ts';
 /** A line is closed when its ends are nearer than this (mm), and long enough to lay a piece of fabric on. */
 const CLOSED = 2;
 const LEAST_AROUND = 25;
+/** By so many stitches a line may go on over its start. */
+const OVERLAP = 5;
 /** Tack-down and cover follow the placement line within this (mm) with the middles of their stitches, for this share of them. */
 const FOLLOWS = 2;
 const MOSTLY = 0.85;
@@ -78,7 +80,10 @@ function asOne(program: Program, parts: readonly Piece[]): Piece {
 function closedRing({ x, y }: Program, { measured, role, first, last, isKnown }: Piece): Float64Array | undefined {
   if (measured.kind !== 'run' || isKnown || role === 'tie' || role === 'tackdown' || measured.length < LEAST_AROUND) return undefined;
   const from = Math.max(0, first - 1);
-  if (Math.hypot(x[last]! - x[from]!, y[last]! - y[from]!) > CLOSED && measured.passes === 1) return undefined;
+  // A lock in long stitches goes on over the start, or back from it.
+  let apart = Infinity;
+  for (let i = Math.max(from, last - OVERLAP); i <= last; i++) apart = Math.min(apart, Math.hypot(x[i]! - x[from]!, y[i]! - y[from]!));
+  if (apart > CLOSED && measured.passes === 1) return undefined;
   return measured.path;
 }
 

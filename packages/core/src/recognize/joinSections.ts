@@ -4,11 +4,13 @@ import { layLengths } from '../model/stretches.ts';
 import { makePiece, measureRows, OPENEST } from './cutPieces.ts';
 import type { Piece } from './piece.ts';
 import { distanceToRings, ringsOf } from './ringed.ts';
+import { weighFillRows } from './fillOrSatin.ts';
 import { joinRowSets, oneRow, type RowSet } from './rows.ts';
 import { asSectionOf, createSections, isAlike, createNearness, ONE_WAY, type Section } from './sections.ts';
 
 /** What a fill starts to be put together from has this many rows at least, running this much one way. */
 const SEED_ROWS = 8;
+const UNSURE = -1;
 /** Sections lie no farther apart than this (mm) and this share of the pitch besides. */
 const TOUCHING = 0.7;
 const TOUCHING_PITCH = 0.6;
@@ -42,14 +44,17 @@ export function joinSections(program: Program, pieces: readonly Piece[]): Piece[
     for (let i = piece.first; i <= piece.last; i++) sum += lay[i]!;
     return sum;
   });
-  const seeds = pieces.flatMap((piece, k) => (isSeed(piece) ? [k] : [])).sort((a, b) => length[b]! - length[a]! || a - b);
+  const byLength = (a: number, b: number): number => length[b]! - length[a]! || a - b;
+  const sure = pieces.flatMap((piece, k) => (isSeed(piece) ? [k] : [])).sort(byLength);
+  const unsure = pieces.flatMap((piece, k) => (isUnsureSeed(program, piece) ? [k] : [])).sort(byLength);
+  const seeds = [...sure, ...unsure];
   const joinedAt = new Map<number, { readonly to: number; readonly piece: Piece }>();
   const isTaken = new Uint8Array(pieces.length);
   const memory = { ownSection: createSections(program, pieces), isNear: createNearness() };
   for (const seed of seeds) {
     if (isTaken[seed]) continue;
     const sections = withWaysInside(program, pieces, growFrom(program, pieces, length, isTaken, memory, seed), seed);
-    if (sections.length < 2) continue;
+    if (sections.length < (pieces[seed]!.measured.kind === 'satin' ? 3 : 2)) continue;
     const [from, to] = [sections[0]!.index, sections[sections.length - 1]!.index];
     const piece = joinChain(program, pieces, sections);
     // Straights of a line may seem to be rows one by one; together they tell.
@@ -68,6 +73,12 @@ export function joinSections(program: Program, pieces: readonly Piece[]): Piece[
 
 function isSeed({ rows, measured }: Piece): boolean {
   return rows !== undefined && measured.kind === 'fill' && rows.count >= SEED_ROWS && rows.evenness >= ONE_WAY;
+}
+
+/** Rows that may be those of a narrow fill as well as throws of a satin seed one where enough others hang together with them: each section is one throw wide. */
+function isUnsureSeed(program: Program, { rows, measured }: Piece): boolean {
+  if (rows === undefined || measured.kind !== 'satin' || rows.count < SEED_ROWS || rows.evenness < ONE_WAY) return false;
+  return weighFillRows(program, rows) > UNSURE;
 }
 
 /** What was found out about pieces and is asked again. */

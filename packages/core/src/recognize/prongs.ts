@@ -32,8 +32,10 @@ export function findProngs({ x, y }: Program, first: number, last: number): RowS
     const [px, py] = [x[i]! - x[i - 1]!, y[i]! - y[i - 1]!];
     const reach = Math.hypot(px, py);
     if (reach < LEAST_REACH) continue;
-    // Along is where the needle goes on to; after the last prong where it came from.
-    const [from, to] = i + 2 <= last ? [i + 1, i + 2] : [Math.max(first, i - 2), i - 1];
+    // Along is where the needle goes on to, when it has gone out as often as it does; after the last prong where it came from.
+    let foot = i + 1;
+    while (foot + 2 <= last && Math.hypot(x[foot + 1]! - x[i]!, y[foot + 1]! - y[i]!) <= SAME_HOLE) foot += 2;
+    const [from, to] = foot + 1 <= last ? [foot, foot + 1] : [Math.max(first, i - 2), i - 1];
     const [ax, ay] = [x[to]! - x[from]!, y[to]! - y[from]!];
     const lean = Math.abs(px * ax + py * ay) / Math.max(1e-9, reach * Math.hypot(ax, ay));
     if (lean > LEANS) continue;
