@@ -41,14 +41,14 @@ export function generateSatin(left: Float64Array, right: Float64Array, spec: Sat
   const longest = Math.max(lengthOfPath(left), lengthOfPath(right));
   const stations = Math.max(LEAST_STATIONS, Math.min(MOST_STATIONS, Math.ceil(longest / STATION)));
   const [a, b] = pairStations(left, right, stations, spec.rungs ?? []);
-  // Way along the longer edge up to each station, and that of either edge by itself.
+  // Way along the longer edge up to each station, square to the throws; and that of either edge by itself as it runs.
   const way = new Float64Array(stations + 1);
   const stepA = new Float64Array(stations + 1);
   const stepB = new Float64Array(stations + 1);
   for (let k = 1; k <= stations; k++) {
     stepA[k] = Math.hypot(a[k * 2]! - a[k * 2 - 2]!, a[k * 2 + 1]! - a[k * 2 - 1]!);
     stepB[k] = Math.hypot(b[k * 2]! - b[k * 2 - 2]!, b[k * 2 + 1]! - b[k * 2 - 1]!);
-    way[k] = way[k - 1]! + Math.max(stepA[k]!, stepB[k]!);
+    way[k] = way[k - 1]! + Math.max(stepA[k]! * squareShare(a, a, b, k), stepB[k]! * squareShare(b, a, b, k));
   }
   const isClosed = isRing(a) && isRing(b) && way[stations]! > OVERLAP_THROWS * spec.spacing;
   const count = Math.max(2, Math.round((2 * way[stations]!) / spec.spacing));
@@ -78,6 +78,18 @@ export function generateSatin(left: Float64Array, right: Float64Array, spec: Sat
     out.push(px, py);
   }
   return Float64Array.from(out);
+}
+
+/** Rails nearer to each other than this (mm) meet: no throw between them leans. */
+const MEETING = 0.3;
+
+/** What share of a rail's step to station `k` is square to the throws there. */
+function squareShare(rail: Float64Array, a: Float64Array, b: Float64Array, k: number): number {
+  const [i, j] = [k * 2 - 2, k * 2];
+  const [tx, ty] = [b[i]! + b[j]! - a[i]! - a[j]!, b[i + 1]! + b[j + 1]! - a[i + 1]! - a[j + 1]!];
+  const [ex, ey] = [rail[j]! - rail[i]!, rail[j + 1]! - rail[i + 1]!];
+  const [across, along] = [Math.hypot(tx, ty), Math.hypot(ex, ey)];
+  return across > 2 * MEETING && along > 0 ? Math.abs(ex * ty - ey * tx) / (across * along) : 1;
 }
 
 /** Closer than this (mm) no machine sews. */

@@ -1,4 +1,4 @@
-import { type Program, STITCH } from '../model/program.ts';
+import { type Program, STITCH, TRIM } from '../model/program.ts';
 import { containsPoint } from '../geometry/ring.ts';
 import { layLengths } from '../model/stretches.ts';
 import { makePiece, measureRows, OPENEST } from './cutPieces.ts';
@@ -10,7 +10,10 @@ import { asSectionOf, createSections, isAlike, createNearness, ONE_WAY, type Sec
 
 /** What a fill starts to be put together from has this many rows at least, running this much one way. */
 const SEED_ROWS = 8;
+/** Odds from which on what looks like a satin may be a narrow fill: see {@link weighFillRows}. */
 const UNSURE = -1;
+/** So many sections are that and no satins beside one another. */
+const UNSURE_SECTIONS = 3;
 /** Sections lie no farther apart than this (mm) and this share of the pitch besides. */
 const TOUCHING = 0.7;
 const TOUCHING_PITCH = 0.6;
@@ -54,7 +57,7 @@ export function joinSections(program: Program, pieces: readonly Piece[]): Piece[
   for (const seed of seeds) {
     if (isTaken[seed]) continue;
     const sections = withWaysInside(program, pieces, growFrom(program, pieces, length, isTaken, memory, seed), seed);
-    if (sections.length < (pieces[seed]!.measured.kind === 'satin' ? 3 : 2)) continue;
+    if (sections.length < (pieces[seed]!.measured.kind === 'satin' ? UNSURE_SECTIONS : 2)) continue;
     const [from, to] = [sections[0]!.index, sections[sections.length - 1]!.index];
     const piece = joinChain(program, pieces, sections);
     // Straights of a line may seem to be rows one by one; together they tell.
@@ -127,7 +130,10 @@ function growFrom(
     for (let n = seed + step; n >= 0 && n < pieces.length; n += step) {
       const piece = pieces[n]!;
       if (piece.thread !== pieces[seed]!.thread || piece.isKnown || isTaken[n]) break;
-      if (piece.role === 'tie') continue;
+      if (piece.role === 'tie') {
+        if (isCutBeside(program, piece)) break;
+        continue;
+      }
       const whole = ownSection(n);
       const section = whole !== undefined && isAlike(own, whole) ? whole : asSectionOf(program, piece, n, own);
       if (section === undefined) {
@@ -145,6 +151,13 @@ function growFrom(
     }
   }
   return found.filter((_, k) => headOf(k) === headOf(0)).sort((a, b) => a.index - b.index);
+}
+
+/** Whether the thread is cut beside a lock: what was tied off and cut is over, and what is tied in begins. Sections of one fill are joined by runs and jumps. */
+function isCutBeside({ command, rowCount }: Program, { first, last }: Piece): boolean {
+  for (let i = first - 1; i >= 0 && command[i] !== STITCH; i--) if (command[i] === TRIM) return true;
+  for (let i = last + 1; i < rowCount && command[i] !== STITCH; i++) if (command[i] === TRIM) return true;
+  return false;
 }
 
 /** Many close rows, all one way and surely told, are no stray travel but something else that is sewn there. */
@@ -191,7 +204,7 @@ function joinChain(program: Program, pieces: readonly Piece[], sections: readonl
   const confidence = sections.reduce((sum, s) => sum + pieces[s.index]!.confidence * s.rows.count, 0) / told.count;
   const rows = withStrays(program, told, first.first, last.last);
   const measured = measureRows(program, rows, 'fill');
-  return { ...makePiece(program, first.thread, first.stretch, first.first, last.last, 'cover', confidence), rows, measured };
+  return { ...makePiece(program, first.thread, first.stretch, first.first, last.last, 'cover', confidence), rows, measured, isJoined: true };
 }
 
 /** Stitches that lean no more than this (mm in each mm) against the rows, and reach so far along them (mm), are parts of rows. */

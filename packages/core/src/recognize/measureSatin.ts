@@ -22,6 +22,9 @@ const DRAWN_IN = 0.12;
 export function measureSatin({ x, y }: Program, rows: RowSet): SatinGeometry {
   const left: number[] = [];
   const right: number[] = [];
+  // Of each penetration of an edge the first row that has it; and each row as a vector from left to right.
+  const [leftRows, rightRows]: [number[], number[]] = [[], []];
+  const across = new Float64Array(rows.count * 2);
   for (let r = 0; r < rows.count; r++) {
     const [a, b] = [rows.first[r]!, rows.last[r]!];
     // Each end goes to the edge that it is nearer to: after an odd throw the edges would otherwise change sides.
@@ -29,10 +32,12 @@ export function measureSatin({ x, y }: Program, rows: RowSet): SatinGeometry {
       r === 0 ||
       distanceToLast(left, x[a]!, y[a]!) + distanceToLast(right, x[b]!, y[b]!) <=
         distanceToLast(right, x[a]!, y[a]!) + distanceToLast(left, x[b]!, y[b]!);
-    append(isLeftFirst ? left : right, x[a]!, y[a]!);
-    append(isLeftFirst ? right : left, x[b]!, y[b]!);
+    const [l, n] = isLeftFirst ? [a, b] : [b, a];
+    if (append(left, x[l]!, y[l]!)) leftRows.push(r);
+    if (append(right, x[n]!, y[n]!)) rightRows.push(r);
+    across.set([x[n]! - x[l]!, y[n]! - y[l]!], r * 2);
   }
-  const spacing = outerPitch(pitchesOf(left), pitchesOf(right));
+  const spacing = outerPitch(pitchesOf(left, leftRows, across), pitchesOf(right, rightRows, across));
   const steps: number[] = [];
   for (let r = 0; r < rows.count; r++)
     for (let i = rows.first[r]! + 1; i <= rows.last[r]!; i++) steps.push(Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!));
@@ -61,34 +66,29 @@ export function measureSatin({ x, y }: Program, rows: RowSet): SatinGeometry {
   };
 }
 
-function append(edge: number[], px: number, py: number): void {
-  if (edge.length > 0 && distanceToLast(edge, px, py) < 1e-9) return;
+/** Whether a place was put to an edge: one that is there already is not. */
+function append(edge: number[], px: number, py: number): boolean {
+  if (edge.length > 0 && distanceToLast(edge, px, py) < 1e-9) return false;
   edge.push(px, py);
+  return true;
 }
 
 function distanceToLast(edge: readonly number[], px: number, py: number): number {
   return edge.length === 0 ? 0 : Math.hypot(edge[edge.length - 2]! - px, edge[edge.length - 1]! - py);
 }
 
-/** Over so many penetrations it is told which edge is the outer one. */
-const BEND = 12;
-
-/** The usual pitch along the edge that is the outer one where it is, mm: a column that bends to and fro changes sides. */
+/** The usual pitch along the edge that is the outer one at each place, mm: a column that bends to and fro changes sides. */
 function outerPitch(left: readonly number[], right: readonly number[]): number {
-  const outer: number[] = [];
   const count = Math.max(left.length, right.length);
-  const parts = Math.max(1, Math.round(count / BEND));
-  for (let n = 0; n < parts; n++) {
-    const [a, b] = [left, right].map((edge) =>
-      edge.slice(Math.floor((n * edge.length) / parts), Math.floor(((n + 1) * edge.length) / parts)),
-    );
-    outer.push(...(median(a!) >= median(b!) || b!.length === 0 ? a! : b!));
-  }
-  return outer.length === 0 ? 0 : median(outer);
+  const at = (edge: readonly number[], n: number): number => edge[Math.floor(((n + 0.5) * edge.length) / count)] ?? 0;
+  return count === 0 ? 0 : median(Array.from({ length: count }, (_, n) => Math.max(at(left, n), at(right, n))));
 }
 
-/** Distances of successive penetrations along an edge, mm: over several, as an arc where the edge bends. */
-function pitchesOf(edge: readonly number[]): number[] {
+/**
+ * Distances of successive penetrations along an edge, mm, square to the thread that lies there in the mean: over several, as an arc where the edge
+ * bends. Throws that lean against their edge lie closer than their penetrations along it.
+ */
+function pitchesOf(edge: readonly number[], rowOf: readonly number[], across: Float64Array): number[] {
   const points = edge.length / 2;
   const steps = Array.from({ length: Math.max(0, points - 1) }, (_, k) =>
     Math.hypot(edge[k * 2 + 2]! - edge[k * 2]!, edge[k * 2 + 3]! - edge[k * 2 + 1]!),
@@ -104,9 +104,20 @@ function pitchesOf(edge: readonly number[]): number[] {
     const [ux, uy] = [edge[m]! - edge[a]!, edge[m + 1]! - edge[a + 1]!];
     const [vx, vy] = [edge[b]! - edge[m]!, edge[b + 1]! - edge[m + 1]!];
     const turn = Math.min(MOST_TURN, Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)));
-    pitches.push(((turn > 1e-3 ? turn / Math.sin(turn) : 1) * chord) / (2 * half));
+    pitches.push((squareTo(across, rowOf[k]!, rowOf[k + 2 * half]!, edge[b]! - edge[a]!, edge[b + 1]! - edge[a + 1]!) * (turn > 1e-3 ? turn / Math.sin(turn) : 1) * chord) / (2 * half));
   }
   return pitches;
+}
+
+/** What share of a way (mm) along an edge is square to the mean thread of the rows from one to another. */
+function squareTo(across: Float64Array, from: number, to: number, ex: number, ey: number): number {
+  let [tx, ty] = [0, 0];
+  for (let r = from; r <= to; r++) {
+    tx += across[r * 2]!;
+    ty += across[r * 2 + 1]!;
+  }
+  const product = Math.hypot(tx, ty) * Math.hypot(ex, ey);
+  return product > 1e-9 ? Math.abs(ex * ty - ey * tx) / product : 1;
 }
 
 /** The edge without the penetrations that were drawn in from it. */

@@ -23,6 +23,8 @@ export interface Piece {
   readonly measured: Measured;
   readonly rows: RowSet | undefined;
   readonly confidence: number;
+  /** It was put together from sections, as only a fill is. */
+  readonly isJoined?: true;
   /** It was rebuilt from a spec: all about it is known, and nothing is to be found out. */
   readonly isKnown?: true;
   /** Of the cover of a rebuilt object: what it was rebuilt from. */

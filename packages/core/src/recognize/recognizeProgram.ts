@@ -6,6 +6,7 @@ import { cutPieces, type StretchSteps } from './cutPieces.ts';
 import { applyDecisions, type ObjectDecision } from './decisions.ts';
 import { findApplique } from './findApplique.ts';
 import { namePatterns } from './findPattern.ts';
+import { chanceOfKind } from './fillOrSatin.ts';
 import { findRoles } from './findRoles.ts';
 import { growRows } from './growRows.ts';
 import { joinColumns } from './joinColumns.ts';
@@ -116,10 +117,37 @@ function describe(program: Program, pieces: readonly Piece[]): Recognition {
       ...(piece.rebuilt === undefined ? {} : { rebuilt: piece.rebuilt }),
       entry: { x: program.x[start]!, y: program.y[start]! },
       exit: { x: program.x[piece.last]!, y: program.y[piece.last]! },
-      confidence: piece.confidence,
+      ...surenessOf(program, piece, stitches),
     };
   });
   return { objects, ownerOfRow };
+}
+
+/** Below this chance of its kind an object has the other reading beside it. */
+const SURE_KIND = 0.97;
+/** Covers of fewer stitches than this are seldom whole objects: what is sure of their rows is worth so much less. */
+const SMALL: Readonly<Record<Piece['measured']['kind'], readonly (readonly [stitches: number, worth: number])[]>> = {
+  run: [[16, 0.55]],
+  satin: [
+    [10, 0.75],
+    [30, 0.93],
+  ],
+  fill: [[16, 0.75]],
+  other: [],
+};
+
+/** How sure it is what an object is, and what else it may be. */
+function surenessOf(program: Program, piece: Piece, stitches: number): Pick<StitchObject, 'confidence' | 'otherReading'> {
+  const { measured, rows, confidence, isKnown, isJoined } = piece;
+  if (isKnown || confidence === 1) return { confidence };
+  const worth = piece.role === 'cover' && piece.pattern === undefined ? (SMALL[measured.kind].find(([most]) => stitches < most)?.[1] ?? 1) : 1;
+  if (piece.role !== 'cover' || rows === undefined || isJoined || (measured.kind !== 'fill' && measured.kind !== 'satin'))
+    return { confidence: worth * confidence };
+  const chance = chanceOfKind(program, rows, measured.kind);
+  return {
+    confidence: worth * confidence * chance,
+    ...(chance < SURE_KIND ? { otherReading: measured.kind === 'fill' ? 'satin' : 'fill' } : {}),
+  };
 }
 
 function layerOf(piece: Piece, object: string): UnderlayLayer {

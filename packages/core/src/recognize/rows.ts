@@ -1,7 +1,6 @@
 import type { Program } from '../model/program.ts';
 import type { StrokeEvidence } from './evidence.ts';
 import type { Segment } from './segment.ts';
-import { weighFillRows } from './fillOrSatin.ts';
 import { axisAngle, axisDifference, type RowSpan } from './stitchObject.ts';
 import type { Strokes } from './strokes.ts';
 
@@ -136,24 +135,6 @@ export function pairRows(dx: readonly number[], dy: readonly number[]): { readon
   };
 }
 
-/** Whether rows are those of a fill, sewn in stitches along each row, or the throws of a satin. */
-export function isFillRows(program: Program, rows: RowSet): boolean {
-  let single = 0;
-  let total = 0;
-  let turns = 0;
-  for (let r = 0; r < rows.count; r++) {
-    total += rows.length[r]!;
-    turns += rows.hasTurn[r]!;
-    if (rows.last[r]! - rows.first[r]! === 1) single += rows.length[r]!;
-  }
-  if (total === 0) return false;
-  if (turns > 0.3 * rows.count) return true;
-  return weighFillRows(program, rows) > 0.55;
-}
-
-/** Rows as even as this may be a fill's; those of a column that turns are not. */
-const ONE_WAY = 0.94;
-
 /**
  * How much the stitches of a row lean by themselves, against how much the rows do: 1 where each row is one throw from edge to edge, split or
  * not, 0 where rows run side by side and only their first stitches lead from one to the next; none where all rows have one stitch.
@@ -197,35 +178,6 @@ function innerLean(x: Float64Array, y: Float64Array, rows: RowSet, r: number): n
 function innerOf({ first, last }: RowSet, r: number): [from: number, to: number] {
   const [a, b] = [first[r]!, last[r]!];
   return b - a > 2 ? [a + 1, b - 1] : b - a > 1 ? [a + 1, b] : [a, b];
-}
-
-/**
- * Which share of the rows is parted as another one shortly before: a split throw is parted by shares of its own length that return after
- * two or three throws, a row of a fill by a grid that the row's ends cut anywhere.
- */
-function splitRegularity({ x, y }: Program, rows: RowSet): number {
-  const share = (r: number): number => {
-    const a = rows.first[r]!;
-    return Math.hypot(x[a + 1]! - x[a]!, y[a + 1]! - y[a]!) / rows.length[r]!;
-  };
-  let regular = 0;
-  let asked = 0;
-  for (let r = 0; r < rows.count; r++) {
-    const steps = rows.last[r]! - rows.first[r]!;
-    if (steps < 2) continue;
-    asked++;
-    for (let back = 1; back <= Math.min(6, r); back++) {
-      if (rows.last[r - back]! - rows.first[r - back]! !== steps) continue;
-      // Throws that run the other way count their parts from the other side.
-      const here = share(r);
-      const there = share(r - back);
-      if (Math.abs(here - there) < 0.025 || (steps === 2 && Math.abs(here - (1 - there)) < 0.025)) {
-        regular++;
-        break;
-      }
-    }
-  }
-  return asked === 0 ? 0 : regular / asked;
 }
 
 /** The middle value; NaN of nothing. Does not change its argument. */

@@ -83,7 +83,9 @@ export interface StitchObject {
   readonly rebuilt?: RebuiltObject;
   readonly entry: Point;
   readonly exit: Point;
-  /** 0 to 1: how well the stitches fit what they were taken for. */
+  /** What else it may well be, where its stitches can be read two ways. */
+  readonly otherReading?: 'fill' | 'satin';
+  /** 0 to 1: how likely it is what it was taken for; of those said at 0.95 and more, 95 in 100 are (docs/recognition.md). */
   readonly confidence: number;
 }
 

@@ -1,5 +1,4 @@
 import type { Program } from '../model/program.ts';
-import { lengthOfPath } from '../geometry/path.ts';
 import { wayOf } from './areas.ts';
 import { makePiece } from './cutPieces.ts';
 import { asOpenRows } from './openRows.ts';
@@ -18,10 +17,6 @@ const MOSTLY = 0.65;
 const ALONG_EDGE = 0.5;
 /** A layer of underlay has more stitches than this. */
 const LEAST_LAYER = 2;
-/** Runs along the edges of a column lie this share of its width apart at least. */
-const APART_ACROSS = 0.22;
-/** A run longer than this many times its column goes there and back. */
-const ONE_WAY_RUN = 1.15;
 /** Rows of open underlay make up so much of the thread that lies there. */
 const OPEN_SHARE = 0.45;
 const MOST_OPEN_SHARE = 0.6;
