@@ -104,7 +104,8 @@ function cutRows(
   if (sizeOf(program, first, last) < LEAST_SIZE) return [makePiece(program, thread, index, first + 1, last, 'cover')];
   const strokes = cutStrokes(program, first, last);
   const evidence = weighStrokes(program, strokes);
-  const segments = cutAtCarries(program, strokes, evidence, growRows(strokes, findSegments(evidence)));
+  const told = cutRunEnds(strokes, growRows(strokes, findSegments(evidence)));
+  const segments = cutAtCarries(program, strokes, evidence, told);
   watch?.({ strokes, evidence, segments });
   const between: Piece[] = [];
   for (const segment of segments) {
@@ -177,6 +178,33 @@ function growRows(strokes: Strokes, segments: readonly Segment[]): Segment[] {
     }
   });
   return grown.filter((s) => s.first <= s.last);
+}
+
+/** Throws of one stitch make a column where so many are; it has so many at least. So near to its end a run may have been told as throws. */
+const MOSTLY_SINGLE = 0.85;
+const LEAST_THROWS = 10;
+const NEAR_END = 7;
+/** What leads on from a column goes so many times as far as its throws. */
+const FARTHER = 1.2;
+
+/** Parts from columns of one-stitch throws the strokes of several stitches, longer than those, at either end: a run there and back under the next column. */
+function cutRunEnds(strokes: Strokes, segments: readonly Segment[]): Segment[] {
+  return segments.flatMap((segment) => {
+    const count = segment.last - segment.first + 1;
+    if (segment.label !== 'rows' || count < LEAST_THROWS) return [segment];
+    const isSingle = (k: number): boolean => strokes.last[k]! - strokes.first[k]! === 1;
+    const all = Array.from({ length: count }, (_, k) => segment.first + k);
+    if (all.filter(isSingle).length < MOSTLY_SINGLE * count) return [segment];
+    const usual = median(all.map((k) => strokes.length[k]!));
+    const isRun = (k: number): boolean => !isSingle(k) && strokes.length[k]! > FARTHER * usual;
+    const near = Math.min(NEAR_END, count >> 1);
+    const lead = all.slice(0, near).findLastIndex(isRun);
+    const tail = all.slice(-near).findIndex(isRun);
+    const [first, last] = [segment.first + lead + 1, tail < 0 ? segment.last : segment.last - near + tail];
+    const run = (from: number, to: number): Segment[] => (to < from ? [] : [{ label: 'run', first: from, last: to, cost: 0 }]);
+    const cost = (segment.cost * (last - first + 1)) / count;
+    return [...run(segment.first, first - 1), { ...segment, first, last, cost }, ...run(last + 1, segment.last)];
+  });
 }
 
 /**

@@ -158,7 +158,7 @@ function makesHeadway(program: Program, s: Strokes, a: number, b: number): boole
 }
 
 /** What a lasting change of pitch costs where it is greatest. */
-function findPitchJumps({ pitch }: Steps): Float64Array {
+function findPitchJumps({ pitch, misfit }: Steps): Float64Array {
   const rows: number[] = [];
   for (let k = 0; k < pitch.length; k++) if (pitch[k]! > 0) rows.push(k);
   const jump = new Float64Array(pitch.length);
@@ -187,9 +187,18 @@ function findPitchJumps({ pitch }: Steps): Float64Array {
     let isGreatest = true;
     for (let q = Math.max(0, r - WINDOW); q <= Math.min(rows.length - 1, r + WINDOW); q++)
       if (change[q]! > change[r]! || (change[q] === change[r] && q < r)) isGreatest = false;
-    if (isGreatest) jump[rows[r]!] = 3.5;
+    if (isGreatest && !isNearBreak(rows, misfit, r)) jump[rows[r]!] = 3.5;
   }
   return jump;
+}
+
+/** A step that fits so ill is a break by itself; a change of pitch so many rows from it is that of the same break, told late. */
+const BREAK = 3;
+const BREAK_REACH = 3;
+
+function isNearBreak(rows: readonly number[], misfit: Float64Array, r: number): boolean {
+  for (let q = Math.max(0, r - BREAK_REACH); q <= Math.min(rows.length - 1, r + BREAK_REACH); q++) if (misfit[rows[q]!]! >= BREAK) return true;
+  return false;
 }
 
 /** By how many degrees b departs from running straight against a. */

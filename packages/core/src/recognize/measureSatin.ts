@@ -1,5 +1,6 @@
 import type { Program } from '../model/program.ts';
-import { median, type RowSet } from './rows.ts';
+import { meanAxis, median, type RowSet } from './rows.ts';
+import { axisAngle, axisDifference } from './stitchObject.ts';
 
 export interface SatinGeometry {
   readonly angle: number;
@@ -57,7 +58,7 @@ export function measureSatin({ x, y }: Program, rows: RowSet): SatinGeometry {
     outline[edges.left.length + k + 1] = edges.right[edges.right.length - 1 - k]!;
   }
   return {
-    angle: rows.angle,
+    angle: squareAngle(rows, across, edges) ?? rows.angle,
     spacing,
     width: { mean: sum / rows.count, min, max },
     stitchLength: median(steps),
@@ -65,6 +66,33 @@ export function measureSatin({ x, y }: Program, rows: RowSet): SatinGeometry {
     outline,
   };
 }
+
+/** Throws as even as this run one way; those of every second one within so many degrees of square to the edges are square to them. */
+const EVEN = 0.985;
+const SQUARE = 2;
+const LEAST_APART = 2;
+
+/**
+ * The angle of a straight column of which every second throw is square to its edges and the others lead on: that of the square ones, degrees. None
+ * where throws lean to both sides alike.
+ */
+function squareAngle({ count, evenness }: RowSet, across: Float64Array, { left, right }: SatinGeometry['rails']): number | undefined {
+  if (count < LEAST_STRAIGHT || evenness < EVEN || left.length < 4 || right.length < 4) return undefined;
+  const way = [left, right].map((rail) => [rail[rail.length - 2]! - rail[0]!, rail[rail.length - 1]! - rail[1]!] as const);
+  const normal = axisAngle(-(way[0]![1] + way[1]![1]), way[0]![0] + way[1]![0]);
+  const [even, odd] = [0, 1].map((parity) => {
+    const own = Array.from({ length: (count - parity + 1) >> 1 }, (_, k) => 2 * k + parity);
+    return meanAxis(
+      own.map((r) => across[r * 2]!),
+      own.map((r) => across[r * 2 + 1]!),
+    ).angle;
+  });
+  const square = axisDifference(even!, normal) < axisDifference(odd!, normal) ? even! : odd!;
+  return axisDifference(square, normal) < SQUARE && axisDifference(even!, odd!) > LEAST_APART ? square : undefined;
+}
+
+/** Fewer throws tell no such thing. */
+const LEAST_STRAIGHT = 8;
 
 /** Whether a place was put to an edge: one that is there already is not. */
 function append(edge: number[], px: number, py: number): boolean {
