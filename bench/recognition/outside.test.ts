@@ -1,6 +1,8 @@
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { containsPoint, generateObject, offsetRings, recognizeProgram, signedArea, USUAL_SPEC } from '@isola/core';
 import { pitchBetweenWays, pitchTowardEdge } from '../generators/wayPitch.ts';
+import { scoreHands } from './handScore.ts';
+import { readHand } from './handSet.ts';
 import { scorePatterns } from './patternScore.ts';
 import { PATTERNS, sewPatterns } from './patternSet.ts';
 import { scoreProgram, summarize } from './score.ts';
@@ -47,6 +49,27 @@ describe('outside shapes', () => {
     expect(s.angleMedian).toBeLessThan(2);
     expect(s.outlineMedian).toBeGreaterThan(0.97);
     expect(s.layersFound).toBeGreaterThanOrEqual(0.9);
+  });
+
+  // A few of the programs of other hands that are worked on: fills joined by slants and along the edge, split and tight columns, runs, edge stitches.
+  test('programs of other hands are recognized as what they are, and confidence is worth what it says', () => {
+    const names = '001-anchor 002-lighthouse 008-wharf 009-shell 012-cottage 015-nest 036-meadow 041-village 071-palm-tree'.split(' ');
+    const { matches, found } = scoreHands(names.map((name) => readHand(name, 'work')));
+    const s = summarize(matches);
+    expect(s.objects).toBeGreaterThanOrEqual(60);
+    expect(s.right).toBeGreaterThanOrEqual(0.95);
+    expect(s.spacingMedian).toBeLessThan(0.03);
+    expect(s.angleMedian).toBeLessThan(2);
+    expect(s.outlineMedian).toBeGreaterThan(0.97);
+    expect(s.layersFound).toBeGreaterThanOrEqual(0.9);
+    for (const join of ['edge', 'zigzag', 'vee']) {
+      const joined = matches.filter((m) => m.drawn.hand.join === join);
+      expect(joined.length).toBeGreaterThan(2);
+      expect({ join, missed: joined.filter((m) => !m.isRight).map((m) => m.program) }).toEqual({ join, missed: [] });
+    }
+    expect(found.filter((f) => f.isFalse).length).toBeLessThan(0.05 * s.objects);
+    const sure = found.filter((f) => f.object.confidence >= 0.95);
+    expect(sure.filter((f) => f.isRight).length).toBeGreaterThanOrEqual(0.95 * sure.length);
   });
 
   test('outlines hold the ends of all rows, those of the few between two walks as well', () => {

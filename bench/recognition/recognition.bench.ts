@@ -1,3 +1,5 @@
+import { sayHands, sayMissed, scoreHands } from './handScore.ts';
+import { handSet } from './handSet.ts';
 import { sayPatterns, scorePatterns } from './patternScore.ts';
 import { patternSet } from './patternSet.ts';
 import { type Match, scoreProgram, summarize } from './score.ts';
@@ -7,6 +9,9 @@ import { stitchSet } from './stitchSet.ts';
 // How well recognition finds again what was drawn: `npm run score` reports on the shapes set aside, `npm run score -- tune` on the others,
 // `-- more` on further ones, `-- tune misses` with what was missed there.
 const { part, namesMisses } = readArguments(process.argv.slice(2));
+
+// Programs of other hands come in two parts: one to work on, and one kept for reports.
+const hands = part === 'more' ? undefined : scoreHands(handSet(part === 'tune' ? 'work' : 'kept'));
 
 const matches = stitchSet(6, part).flatMap(scoreProgram);
 const percent = (v: number): string => `${(100 * v).toFixed(1)} %`;
@@ -39,7 +44,10 @@ for (const said of sayPatterns(patterns)) console.log(said);
 const plain = matches.filter((m) => m.found?.pattern !== undefined);
 console.log(`${plain.length} of ${matches.length} others are taken for a pattern`);
 
+if (hands !== undefined) console.log(`\n${sayHands(hands).join('\n')}`);
+
 if (namesMisses) {
+  if (hands !== undefined) console.log(sayMissed(hands).join('\n'));
   for (const m of matches) {
     const lost = m.layers.filter((l) => !l.isFound).map((l) => l.kind);
     if (m.isRight && lost.length === 0) continue;

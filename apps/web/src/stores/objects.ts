@@ -188,8 +188,7 @@ export const useObjects = defineStore('objects', () => {
     return decide(`split ${object.name}`, { kind: 'split', row });
   }
 
-  async function tell(as: StitchKind, role: StitchRole): Promise<boolean> {
-    const object = selected.value;
+  async function tell(as: StitchKind, role: StitchRole, object = selected.value): Promise<boolean> {
     if (object === undefined) return false;
     return decide(`tell that ${object.name} is ${role === 'cover' ? as : role}`, { kind: 'tell', row: object.spans[0]!.last, as, role });
   }

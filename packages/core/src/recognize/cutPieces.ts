@@ -118,7 +118,13 @@ function cutRows(
     const rows = segment.label === 'rows' ? collectRows(strokes, evidence, segment) : undefined;
     const measured =
       rows !== undefined && rows.count >= LEAST_ROWS ? measureRows(program, rows, isFillRows(program, rows) ? 'fill' : 'satin') : undefined;
-    if (measured !== undefined && 'spacing' in measured && measured.spacing <= OPENEST && measured.spacing >= CLOSEST && !isHairpin(program, rows!, measured)) {
+    if (
+      measured !== undefined &&
+      'spacing' in measured &&
+      measured.spacing <= OPENEST &&
+      measured.spacing >= CLOSEST &&
+      !isHairpin(program, rows!, measured)
+    ) {
       between.push({ ...bare(thread, index, a + 1, b), rows, confidence, measured });
     } else if (segment.label === 'other' && b - a < LINE_STEPS * count) {
       const measured = {
@@ -273,7 +279,13 @@ function joinRuns(program: Program, pieces: readonly Piece[]): Piece[] {
   const joined: Piece[] = [];
   for (const piece of pieces) {
     const before = joined[joined.length - 1];
-    if (before?.measured.kind === 'run' && piece.measured.kind === 'run' && before.pattern === piece.pattern && !before.measured.isBean && !piece.measured.isBean) {
+    if (
+      before?.measured.kind === 'run' &&
+      piece.measured.kind === 'run' &&
+      before.pattern === piece.pattern &&
+      !before.measured.isBean &&
+      !piece.measured.isBean
+    ) {
       const confidence = (before.confidence + piece.confidence) / 2;
       joined[joined.length - 1] = makePiece(program, piece.thread, piece.stretch, before.first, piece.last, 'cover', confidence);
     } else joined.push(piece);

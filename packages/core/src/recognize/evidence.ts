@@ -193,11 +193,12 @@ function findPitchJumps({ pitch, misfit }: Steps): Float64Array {
 }
 
 /** A step that fits so ill is a break by itself; a change of pitch so many rows from it is that of the same break, told late. */
-const BREAK = 3;
+const BREAK = 2.5;
 const BREAK_REACH = 3;
 
 function isNearBreak(rows: readonly number[], misfit: Float64Array, r: number): boolean {
-  for (let q = Math.max(0, r - BREAK_REACH); q <= Math.min(rows.length - 1, r + BREAK_REACH); q++) if (misfit[rows[q]!]! >= BREAK) return true;
+  for (let q = Math.max(0, r - BREAK_REACH); q <= Math.min(rows.length - 1, r + BREAK_REACH); q++)
+    if (misfit[rows[q]!]! >= BREAK) return true;
   return false;
 }
 

@@ -48,7 +48,7 @@ describe('figures', () => {
     [1.2, 0.35],
     [3, 0.4],
     [6, 0.5],
-    [11, 0.45],
+    [9, 0.45],
   ])('a column %d mm wide at %d mm, straight and tapered to a tip', (width, spacing) => {
     const even = generateSatin(Float64Array.of(0, 0, 40, 6), Float64Array.of(0, width, 40, 6 + width), {
       spacing,

@@ -7,6 +7,8 @@ const UNSPLIT = 6.4;
 const WHOLE = 6;
 /** Up to here (mm) a throw is split once. */
 const SPLIT_ONCE = 12;
+/** Stitches of a fill are shorter than this, mm; parts of a split throw may be longer. Common practice: most fills step at 3.5 to 4.5 mm. */
+const LONG_STEP = 5.2;
 /** A row of a fill is no longer than this (mm) without a penetration inside. */
 const USUAL_STEP = 4.6;
 /** Log odds that a turn at the end of most rows adds, and how many rows have one then. */
@@ -81,7 +83,7 @@ export function chanceOfKind(program: Program, rows: RowSet, kind: 'fill' | 'sat
 
 /** The vote of a row of some length (mm) with so many penetrations inside. */
 function voteOf(length: number, inside: number): number {
-  if (inside >= 2) return length < SPLIT_ONCE ? 4 : 2;
+  if (inside >= 2) return length < LONG_STEP * (inside + 1) ? 4 : 1;
   if (inside === 1) return length < UNSPLIT ? 3 : length > SPLIT_ONCE ? -1 : 0;
   return length > WHOLE ? -4 : length > USUAL_STEP ? -1.4 : -0.6;
 }

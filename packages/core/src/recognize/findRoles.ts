@@ -140,7 +140,11 @@ function asLineOrTravel(program: Program, piece: Piece, earlier: readonly Piece[
   const isHidden = before !== undefined && shareInside(program, piece, before) >= INSIDE;
   const isShort = piece.last - piece.first < FEW_STITCHES;
   const isBeside = (area: Piece | undefined): boolean =>
-    area !== undefined && area.thread === piece.thread && isShort && length < SMALL * wayOfRows(area) && nearShare(program, piece, [area]) >= NEARLY_ALL;
+    area !== undefined &&
+    area.thread === piece.thread &&
+    isShort &&
+    length < SMALL * wayOfRows(area) &&
+    nearShare(program, piece, [area]) >= NEARLY_ALL;
   const isBetween = isFromArea && isToArea && isShort && nearShare(program, piece, [...earlier, after]) >= INSIDE;
   if ((isFromArea || isToArea) && (isHidden || (length <= OPEN_TRAVEL && isFromArea && isToArea))) piece.role = 'travel';
   else if (isBetween || (isFromArea && isBeside(before)) || (isToArea && isBeside(after))) piece.role = 'travel';

@@ -44,7 +44,8 @@ function joinColumn(program: Program, a: Piece, b: Piece): Piece | undefined {
   // The first throw that goes on stands a pitch from the last one of the same edge.
   const from = a.rows.first[a.rows.count - 1]!;
   const to = b.rows.last[0]!;
-  if (Math.hypot(x[from]! - x[to]!, y[from]! - y[to]!) > Math.max(COLUMN_STEP + ma, COLUMN_STEP_OF_WIDTH * Math.min(wa, wb))) return undefined;
+  if (Math.hypot(x[from]! - x[to]!, y[from]! - y[to]!) > Math.max(COLUMN_STEP + ma, COLUMN_STEP_OF_WIDTH * Math.min(wa, wb)))
+    return undefined;
   const rows = joinRowSets([a.rows, b.rows]);
   const confidence = (a.confidence * a.rows.count + b.confidence * b.rows.count) / rows.count;
   const measured = measureRows(program, rows, 'satin');

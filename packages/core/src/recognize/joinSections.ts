@@ -106,6 +106,7 @@ function growFrom(
   const own = ownSection(seed)!;
   const reach = TOUCHING + TOUCHING_PITCH * own.fill.spacing;
   const found: Section[] = [own];
+  const isUnsure = pieces[seed]!.measured.kind === 'satin';
   // Which section each leads to that hangs together with it; one that leads to itself stands for all of them.
   const leads = [0];
   const headOf = (k: number): number => {
@@ -117,7 +118,10 @@ function growFrom(
     leads.push(k);
     for (let n = 0; n < k; n++) {
       if (headOf(n) === headOf(k)) continue;
-      const isCut = pieces[found[n]!.index]!.stretch !== pieces[section.index]!.stretch;
+      const [one, other] = [pieces[found[n]!.index]!, pieces[section.index]!];
+      // Columns side by side are as like each other as sections of a narrow fill, but no thread goes on from one to the next.
+      if (isUnsure && one.stretch !== other.stretch) continue;
+      const isCut = isThreadCutBetween(program, one, other);
       const isLed = n === before && isLedOn(program, pieces, found[n]!, section);
       if (isLed || isNear(found[n]!, section, isCut ? reach - CUT_APART : reach)) leads[headOf(n)] = headOf(k);
     }
@@ -157,6 +161,13 @@ function growFrom(
 function isCutBeside({ command, rowCount }: Program, { first, last }: Piece): boolean {
   for (let i = first - 1; i >= 0 && command[i] !== STITCH; i--) if (command[i] === TRIM) return true;
   for (let i = last + 1; i < rowCount && command[i] !== STITCH; i++) if (command[i] === TRIM) return true;
+  return false;
+}
+
+function isThreadCutBetween({ command }: Program, a: Piece, b: Piece): boolean {
+  if (a.stretch === b.stretch) return false;
+  const [from, to] = a.first < b.first ? [a.last, b.first] : [b.last, a.first];
+  for (let i = from + 1; i < to; i++) if (command[i] === TRIM) return true;
   return false;
 }
 
@@ -204,7 +215,12 @@ function joinChain(program: Program, pieces: readonly Piece[], sections: readonl
   const confidence = sections.reduce((sum, s) => sum + pieces[s.index]!.confidence * s.rows.count, 0) / told.count;
   const rows = withStrays(program, told, first.first, last.last);
   const measured = measureRows(program, rows, 'fill');
-  return { ...makePiece(program, first.thread, first.stretch, first.first, last.last, 'cover', confidence), rows, measured, isJoined: true };
+  return {
+    ...makePiece(program, first.thread, first.stretch, first.first, last.last, 'cover', confidence),
+    rows,
+    measured,
+    isJoined: true,
+  };
 }
 
 /** Stitches that lean no more than this (mm in each mm) against the rows, and reach so far along them (mm), are parts of rows. */

@@ -72,14 +72,12 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
   const step = usualStep(v);
   const sections = cutSections(v, low, high, step);
   const lengths = high.map((to, r) => to - low[r]!);
-  const spacing = 2 * agreedStep(v, lengths, measurePitch(v, sections, step));
+  const pitch = measurePitch(v, sections, step);
+  const agreed = agreedStep(v, lengths, pitch);
+  const spacing = 2 * (isSlanted ? stepOfSlanted(v, rows, agreed) : agreed);
   const grid = findGrid(v, lengths, spacing / 2);
   const chains =
-    grid === undefined
-      ? []
-      : isSlanted
-        ? chainSlanted(rows, grid, along, v)
-        : followRows(waysOf(program, rows, along, across), grid);
+    grid === undefined ? [] : isSlanted ? chainSlanted(rows, grid, along, v) : followRows(waysOf(program, rows, along, across), grid);
   const onGrid = grid === undefined ? [] : outlineOfRows(chains, grid);
   const isWhole = onGrid.length > 0 && hangsTogether(onGrid, LARGE_PART);
   const area = (isWhole ? onGrid : outlineOfSections({ v, low, high, lowAt, highAt }, sections, spacing)).map((ring) =>
@@ -131,6 +129,29 @@ function refineAngle({ x, y }: Program, rows: RowSet): number {
     angle = (angle + (Math.atan2(across, along) * 180) / Math.PI + 180) % 180;
   }
   return angle;
+}
+
+/** A step that differs by more than this share from what rows show one by one is another one. */
+const OTHER_STEP = 0.1;
+
+/**
+ * The step from row to row of slanted rows, mm: the one that they agree about, unless rows that follow one another show another. With each section
+ * they start anew, on no lines that all share, and may agree about something else by chance.
+ */
+function stepOfSlanted(v: Float64Array, { count, first, last }: RowSet, agreed: number): number {
+  for (const span of [PITCH_ROWS, 4, 2]) {
+    const steps: number[] = [];
+    let start = 0;
+    for (let r = 1; r < count; r++) {
+      const isBack = r - start >= 2 && (v[r]! - v[r - 1]!) * (v[r - 1]! - v[r - 2]!) < 0;
+      if (first[r] !== last[r - 1] || isBack) start = r;
+      if (r - start >= span) steps.push(Math.abs(v[r]! - v[r - span]!) / span);
+    }
+    if (steps.length < 3) continue;
+    const own = median(steps);
+    return Math.abs(agreed / own - 1) > OTHER_STEP ? own : agreed;
+  }
+  return agreed;
 }
 
 /** The usual distance from row to row, mm. */

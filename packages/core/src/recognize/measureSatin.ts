@@ -14,8 +14,6 @@ export interface SatinGeometry {
 /** A pitch is measured over twice so many penetrations of one edge, so that rounding to 0.1 mm hardly moves it, but over no longer a way, mm. */
 const HALF_SPAN = 3;
 const HALF_WAY = 1.5;
-/** An edge that turns by more than this (radians) between the two halves has a corner there, and is no arc. */
-const MOST_TURN = 1.2;
 /** A penetration that lies farther inside its edge than this share of the width was drawn in where the edge is crowded. */
 const DRAWN_IN = 0.12;
 
@@ -113,39 +111,29 @@ function outerPitch(left: readonly number[], right: readonly number[]): number {
 }
 
 /**
- * Distances of successive penetrations along an edge, mm, square to the thread that lies there in the mean: over several, as an arc where the edge
- * bends. Throws that lean against their edge lie closer than their penetrations along it.
+ * Distances of successive penetrations along an edge, mm, each square to the mean thread between them, over several: throws that lean against their edge
+ * lie closer than their penetrations along it. `rowOf` is the first row that has a penetration, `across` each row as a vector.
  */
 function pitchesOf(edge: readonly number[], rowOf: readonly number[], across: Float64Array): number[] {
   const points = edge.length / 2;
-  const steps = Array.from({ length: Math.max(0, points - 1) }, (_, k) =>
-    Math.hypot(edge[k * 2 + 2]! - edge[k * 2]!, edge[k * 2 + 3]! - edge[k * 2 + 1]!),
-  );
-  const wanted = points < 2 ? 1 : Math.max(1, Math.min(HALF_SPAN, Math.round(HALF_WAY / Math.max(0.05, median(steps)))));
-  const half = Math.min(wanted, (points - 1) >> 1);
-  if (half === 0) return steps;
-  const pitches: number[] = [];
-  for (let k = 0; k + 2 * half < points; k++) {
-    const [a, m, b] = [k * 2, (k + half) * 2, (k + 2 * half) * 2];
-    const chord = Math.hypot(edge[b]! - edge[a]!, edge[b + 1]! - edge[a + 1]!);
-    // Two chords of one arc meet at half of its turn: arc / chord = turn / sin turn.
-    const [ux, uy] = [edge[m]! - edge[a]!, edge[m + 1]! - edge[a + 1]!];
-    const [vx, vy] = [edge[b]! - edge[m]!, edge[b + 1]! - edge[m + 1]!];
-    const turn = Math.min(MOST_TURN, Math.abs(Math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)));
-    pitches.push((squareTo(across, rowOf[k]!, rowOf[k + 2 * half]!, edge[b]! - edge[a]!, edge[b + 1]! - edge[a + 1]!) * (turn > 1e-3 ? turn / Math.sin(turn) : 1) * chord) / (2 * half));
+  if (points < 2) return [];
+  // How far each step goes square to the throws at it, signed, so that what rounding does to one it undoes at the next.
+  const walked = new Float64Array(points);
+  const steps: number[] = [];
+  for (let k = 1; k < points; k++) {
+    const [ex, ey] = [edge[k * 2]! - edge[k * 2 - 2]!, edge[k * 2 + 1]! - edge[k * 2 - 1]!];
+    let [tx, ty] = [0, 0];
+    for (let r = rowOf[k - 1]! + (k > 1 ? 1 : 0); r <= rowOf[k]!; r++) {
+      tx += across[r * 2]!;
+      ty += across[r * 2 + 1]!;
+    }
+    const thread = Math.hypot(tx, ty);
+    walked[k] = walked[k - 1]! + (thread > 1e-9 ? (ex * ty - ey * tx) / thread : Math.hypot(ex, ey));
+    steps.push(Math.hypot(ex, ey));
   }
-  return pitches;
-}
-
-/** What share of a way (mm) along an edge is square to the mean thread of the rows from one to another. */
-function squareTo(across: Float64Array, from: number, to: number, ex: number, ey: number): number {
-  let [tx, ty] = [0, 0];
-  for (let r = from; r <= to; r++) {
-    tx += across[r * 2]!;
-    ty += across[r * 2 + 1]!;
-  }
-  const product = Math.hypot(tx, ty) * Math.hypot(ex, ey);
-  return product > 1e-9 ? Math.abs(ex * ty - ey * tx) / product : 1;
+  const wanted = 2 * Math.max(1, Math.min(HALF_SPAN, Math.round(HALF_WAY / Math.max(0.05, median(steps)))));
+  const span = Math.min(wanted, points - 1);
+  return Array.from({ length: points - span }, (_, k) => Math.abs(walked[k + span]! - walked[k]!) / span);
 }
 
 /** The edge without the penetrations that were drawn in from it. */

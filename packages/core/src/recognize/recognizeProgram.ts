@@ -140,7 +140,8 @@ const SMALL: Readonly<Record<Piece['measured']['kind'], readonly (readonly [stit
 function surenessOf(program: Program, piece: Piece, stitches: number): Pick<StitchObject, 'confidence' | 'otherReading'> {
   const { measured, rows, confidence, isKnown, isJoined } = piece;
   if (isKnown || confidence === 1) return { confidence };
-  const worth = piece.role === 'cover' && piece.pattern === undefined ? (SMALL[measured.kind].find(([most]) => stitches < most)?.[1] ?? 1) : 1;
+  const worth =
+    piece.role === 'cover' && piece.pattern === undefined ? (SMALL[measured.kind].find(([most]) => stitches < most)?.[1] ?? 1) : 1;
   if (piece.role !== 'cover' || rows === undefined || isJoined || (measured.kind !== 'fill' && measured.kind !== 'satin'))
     return { confidence: worth * confidence };
   const chance = chanceOfKind(program, rows, measured.kind);

@@ -33,7 +33,10 @@ const LEAST_ROWS = 4;
  * while what a wrong angle adds is not. `u` and `v` give places along and across the mean, mm.
  */
 export function leanOfLines(rows: RowSet, u: (row: number) => number, v: (row: number) => number): number {
-  let [all, vee] = [{ off: 0, weight: 0, rest: 0 }, { off: 0, weight: 0, rest: 0 }];
+  let [all, vee] = [
+    { off: 0, weight: 0, rest: 0 },
+    { off: 0, weight: 0, rest: 0 },
+  ];
   for (let from = 0; from < rows.count;) {
     let to = from + 1;
     while (to < rows.count && rows.first[to] === rows.last[to - 1]) to++;

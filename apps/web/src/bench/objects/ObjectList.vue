@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import type { StitchObject } from '@isola/core';
+import type { StitchKind, StitchObject } from '@isola/core';
 import { computed, nextTick, useTemplateRef, watch } from 'vue';
 import type { VVirtualScroll } from 'vuetify/components';
+import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayCount } from '../figures/sayFigures.ts';
 import ObjectFilters from './ObjectFilters.vue';
-import { sayFigures, SURE } from './sayObject.ts';
+import { sayFigures, sayOtherReading, SURE } from './sayObject.ts';
 
 const objects = useObjects();
+const notices = useNotices();
 const emit = defineEmits<{ pick: [] }>();
 const scroller = useTemplateRef<InstanceType<typeof VVirtualScroll>>('scroller');
 
@@ -30,6 +32,14 @@ watch([() => objects.selected, () => objects.listed], async ([object, listed]) =
 function pick(object: StitchObject): void {
   objects.select(object === objects.selected ? undefined : object);
   emit('pick');
+}
+/** Takes the second reading of an object whose stitches can be read two ways: a step like any other. */
+async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void> {
+  try {
+    if (!(await objects.tell(as, 'cover', object))) notices.say('Nothing was changed', 'This object is not there any more.');
+  } catch (error) {
+    notices.complain(error);
+  }
 }
 </script>
 
@@ -64,19 +74,30 @@ function pick(object: StitchObject): void {
     </header>
     <v-virtual-scroll ref="scroller" class="rows" :items="rows" :item-height="ROW" item-key="id">
       <template #default="{ item }">
-        <button
-          type="button"
-          class="row"
-          :class="{ on: item === objects.selected, under: item.role !== 'cover' }"
-          :aria-pressed="item === objects.selected"
-          @click="pick(item)"
-        >
-          <i class="swatch" :style="{ backgroundColor: item.color }" />
-          <span class="name">{{ item.name }}</span>
-          <span class="count number">{{ sayCount(item.stitches) }}</span>
-          <span class="figures number muted">{{ sayFigures(item) }}</span>
-          <span v-if="item.kind === 'other' || item.confidence < SURE" class="doubt">?</span>
-        </button>
+        <div class="entry">
+          <button
+            type="button"
+            class="row"
+            :class="{ on: item === objects.selected, under: item.role !== 'cover', two: item.otherReading }"
+            :aria-pressed="item === objects.selected"
+            @click="pick(item)"
+          >
+            <i class="swatch" :style="{ backgroundColor: item.color }" />
+            <span class="name">{{ item.name }}</span>
+            <span class="count number">{{ sayCount(item.stitches) }}</span>
+            <span class="figures number muted">{{ sayFigures(item) }}</span>
+            <span v-if="!item.otherReading && (item.kind === 'other' || item.confidence < SURE)" class="doubt">?</span>
+          </button>
+          <button
+            v-if="item.otherReading"
+            type="button"
+            class="second"
+            :title="sayOtherReading(item)"
+            @click="readOtherwise(item, item.otherReading)"
+          >
+            or a {{ item.otherReading }}?
+          </button>
+        </div>
       </template>
     </v-virtual-scroll>
     <p v-if="objects.state === 'ready' && objects.listed.length === 0" class="empty muted">
@@ -136,6 +157,32 @@ header {
   font: inherit;
   text-align: left;
   cursor: pointer;
+}
+
+.entry {
+  position: relative;
+}
+
+.row.two .figures {
+  padding-right: 22px;
+}
+
+.second {
+  position: absolute;
+  right: 10px;
+  bottom: 7px;
+  padding: 0 5px;
+  border: 1px solid var(--line);
+  border-radius: 5px;
+  background: var(--card);
+  color: var(--fix);
+  font: inherit;
+  font-size: 12px;
+  cursor: pointer;
+}
+
+.second:hover {
+  border-color: var(--fix);
 }
 
 .row:hover {

@@ -38,6 +38,11 @@ export function sayDoubt(object: StitchObject): string {
     : 'Not sure: its rows change their distance, length or direction very often.';
 }
 
+/** What taking the second reading of an object means, in a sentence. */
+export function sayOtherReading({ otherReading, kind }: StitchObject): string {
+  return `These stitches can be read two ways: taken for a ${kind} now. Click to take them for a ${otherReading ?? kind}; undo takes it back.`;
+}
+
 export function saySize({ outline, path, entry, exit }: StitchObject): string {
   const points = outline.length > 0 ? outline : (path ?? Float64Array.of(entry.x, entry.y, exit.x, exit.y));
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
