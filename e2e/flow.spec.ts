@@ -35,7 +35,7 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   await page.getByRole('link', { name: 'See what is wrong with it for this cloth' }).click();
   await painted(page);
   await expect.poll(() => countPixels(page, [201, 166, 103])).toBeGreaterThan(4000);
-  const trims = finding(page, /25 trims between parts that lie 1\.4 mm apart/);
+  const trims = finding(page, /25 trims between parts that lie 1\.1 mm apart/);
   const scaleBefore = await page.locator('.scale').textContent();
   await trims.getByRole('button').first().click();
   await expect(page.locator('.places .ring')).toHaveCount(25);

@@ -6,6 +6,7 @@ import { readStitchFile } from '@isola/core';
 import { runCommand } from './run.ts';
 
 const HERON = path.resolve(import.meta.dirname, '../../../demo/heron.csv');
+const LANTERN = path.resolve(import.meta.dirname, '../../../demo/lantern.csv');
 let dir = '';
 beforeAll(() => {
   dir = mkdtempSync(path.join(tmpdir(), 'isola-'));
@@ -56,7 +57,7 @@ describe('command line', () => {
     expect(totals).toMatchObject({ findings: findings.length });
     expect(run('audit', HERON, '--fabric', 'pique-polo').status).toBe(0);
     expect(run('audit', HERON, '--fabric', 'pique-polo', '--fail-on', 'fix').status).toBe(1);
-    expect(run('audit', HERON, '--fabric', 'canvas', '--fail-on', 'stop').status).toBe(1);
+    expect(run('audit', LANTERN, '--fabric', 'canvas', '--fail-on', 'stop').status).toBe(1);
   });
 
   test('recognize gives objects of the documented shape, and pictures of its steps', () => {

@@ -5,7 +5,7 @@ export { type Rule, RULE_GROUPS, type RuleGroup } from './audit/rule.ts';
 export { findRule, RULEBOOK_VERSION, RULES } from './audit/rulebook.ts';
 export { extendHistory, type History, JournalEntry, replayJournal, startHistory, type Step } from './edit/journal.ts';
 export { applyOperation, invertOperation, Operation, type SimpleOperation } from './edit/operation.ts';
-export { applyPatches, invertPatches, Patch, replaceRows } from './edit/patch.ts';
+export { applyPatches, invertPatches, Patch, replaceRows } from './model/patch.ts';
 export { ADAPT_WAYS, adaptFactor, adaptThread, type AdaptScope, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
 export { type OpeningProposal, type OpeningStep, proposeOpening } from './edit/proposeOpening.ts';
 export { type Rebuild, rebuildObjects, type RebuildReport, type SpecEdit } from './edit/rebuildObjects.ts';
@@ -17,21 +17,21 @@ export { MAX_FILE_BYTES, readStitchFile, type StitchFileKind } from './formats/r
 export { flattenPath } from './formats/svg/flattenPath.ts';
 export { readSvg } from './formats/svg/readSvg.ts';
 export { writeSvg } from './formats/svg/writeSvg.ts';
-export { type Column, type ColumnPart, generateColumns } from './generate/columns.ts';
-export { type ContourSpec, generateContour } from './generate/contour.ts';
-export { type EdgeStitchSpec, generateEdgeStitch } from './generate/edgeStitch.ts';
-export { generateFill } from './generate/fill.ts';
-export type { FillEnds, FillSpec } from './generate/fillSpec.ts';
-export { type GeneratedObject, type ObjectPart } from './generate/collector.ts';
-export { generateObject } from './generate/generateObject.ts';
-export { lineAcross, rungsOf } from './generate/leanLines.ts';
-export { columnFor } from './generate/sewSatin.ts';
-export { generateMeander, type MeanderSpec } from './generate/meander.ts';
-export { repairShape, type SoundShape } from './generate/repairShape.ts';
-export type { AngleLine } from './generate/rowLines.ts';
-export { generateRun, type RunSpec } from './generate/run.ts';
-export { generateSatin, type SatinSpec } from './generate/satin.ts';
-export { generateLock, TIE_STYLES, type TieStyle } from './generate/tie.ts';
+export { type Column, type ColumnPart, generateColumns } from './generate/column/columns.ts';
+export { type ContourSpec, generateContour } from './generate/line/contour.ts';
+export { type EdgeStitchSpec, generateEdgeStitch } from './generate/line/edgeStitch.ts';
+export { generateFill } from './generate/fill/fill.ts';
+export type { FillEnds, FillSpec } from './generate/fill/fillSpec.ts';
+export { type GeneratedObject, type ObjectPart } from './generate/sew/collector.ts';
+export { generateObject } from './generate/sew/generateObject.ts';
+export { lineAcross, rungsOf } from './generate/column/leanLines.ts';
+export { columnFor } from './generate/sew/sewSatin.ts';
+export { generateMeander, type MeanderSpec } from './generate/line/meander.ts';
+export { repairShape, type SoundShape } from './generate/sew/repairShape.ts';
+export type { AngleLine } from './generate/fill/rowLines.ts';
+export { generateRun, type RunSpec } from './generate/line/run.ts';
+export { generateSatin, type SatinSpec } from './generate/column/satin.ts';
+export { generateLock, TIE_STYLES, type TieStyle } from './generate/line/tie.ts';
 export {
   generateCenterRun,
   generateColumnEdgeRun,
@@ -74,39 +74,21 @@ export {
   UNNAMED_THREAD,
 } from './model/program.ts';
 export { moveRow, RebuiltObject } from './model/rebuilt.ts';
-export {
-  ObjectShape,
-  ObjectSpec,
-  SPEC_KINDS,
-  END_STITCH,
-  SHORTEST,
-  SPEC_VALUES,
-  type SpecKind,
-  UNDERLAY_KINDS,
-  UnderlaySpec,
-  USUAL_SPEC,
-} from './model/objectSpec.ts';
+export { ObjectShape, ObjectSpec, END_STITCH, SHORTEST, SPEC_VALUES, UnderlaySpec, USUAL_SPEC } from './model/objectSpec.ts';
+export { SPEC_KINDS, type SpecKind, UNDERLAY_KINDS } from './model/kinds.ts';
 export { fail, type Result, succeed } from './model/result.ts';
 export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
 export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target } from './model/target.ts';
 export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
 export { countLevels, findLayers, type Layer } from './order/layerGraph.ts';
-export { ObjectDecision } from './recognize/decisions.ts';
+export { ObjectDecision } from './model/objectDecision.ts';
 export { findAlike, findNeighbours } from './recognize/findAlike.ts';
-export type { LinePattern } from './recognize/findPattern.ts';
+export type { LinePattern } from './model/kinds.ts';
 export { type Recognition, recognizeProgram, type RecognizeOptions } from './recognize/recognizeProgram.ts';
-export {
-  axisDifference,
-  type Point,
-  type RowSpan,
-  STITCH_KINDS,
-  STITCH_ROLES,
-  type StitchKind,
-  type StitchObject,
-  type StitchRole,
-  type UnderlayKind,
-  type UnderlayLayer,
-} from './recognize/stitchObject.ts';
-export { shapeOf, specOf } from './recognize/specOf.ts';
+export { type Point, type RowSpan, type StitchObject, type UnderlayLayer } from './model/stitchObject.ts';
+export { axisDifference } from './geometry/axis.ts';
+export { STITCH_KINDS, STITCH_ROLES, type StitchKind, type StitchRole, type UnderlayKind } from './model/kinds.ts';
+export { shapeOf, specOf } from './recognize/read/specOf.ts';
 export { drawSteps, type StepPicture } from './recognize/drawSteps.ts';
-export { findConcerned, nameFindings, publishObject } from './recognize/publishObjects.ts';
+export { findConcerned, publishObject } from './recognize/publishObjects.ts';
+export { nameFindings } from './audit/nameFindings.ts';

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
-import { STAGES } from '../router.ts';
+import { STAGES } from '../stages.ts';
 import { useBench } from '../stores/bench.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useShop } from '../stores/shop.ts';

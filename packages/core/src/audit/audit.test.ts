@@ -1,8 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { repairFindings } from '../edit/repairFindings.ts';
-import { generateFill } from '../generate/fill.ts';
-import { generateLock } from '../generate/tie.ts';
+import { generateFill } from '../generate/fill/fill.ts';
+import { generateLock } from '../generate/line/tie.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { defaultTarget, HOOPS, MACHINES, THREADS } from '../materials/shop.ts';
 import { inspectProgram } from '../measure/inspect.ts';

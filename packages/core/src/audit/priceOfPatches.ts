@@ -1,5 +1,5 @@
-import type { Patch } from '../edit/patch.ts';
-import { applyPatches } from '../edit/patch.ts';
+import type { Patch } from '../model/patch.ts';
+import { applyPatches } from '../model/patch.ts';
 import { runClock } from '../measure/runClock.ts';
 import { ProgramBuilder, type Row, STITCH } from '../model/program.ts';
 import type { AuditContext } from './AuditContext.ts';

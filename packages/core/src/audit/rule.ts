@@ -1,4 +1,4 @@
-import type { Patch } from '../edit/patch.ts';
+import type { Patch } from '../model/patch.ts';
 import type { Target } from '../model/target.ts';
 import type { AuditContext } from './AuditContext.ts';
 import type { Finding } from './finding.ts';

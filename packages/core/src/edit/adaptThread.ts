@@ -2,8 +2,8 @@ import { pitchFactor } from '../materials/specBands.ts';
 import type { Design } from '../model/design.ts';
 import { threadThickness, type ThreadType } from '../model/thread.ts';
 import type { Recognition } from '../recognize/recognizeProgram.ts';
-import { specOf } from '../recognize/specOf.ts';
-import type { StitchObject } from '../recognize/stitchObject.ts';
+import { specOf } from '../recognize/read/specOf.ts';
+import type { StitchObject } from '../model/stitchObject.ts';
 import type { SpecEdit } from './rebuildObjects.ts';
 
 /** By thickness a pitch goes with the root of tex; by the habit a third comes off the density with each weight down. */

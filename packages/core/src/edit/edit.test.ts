@@ -7,7 +7,7 @@ import { isSameProgram, type Program } from '../model/program.ts';
 import { anyProgram, anyProgramWithin, buildProgram, sewPath } from '../testing/programs.ts';
 import { JournalEntry, replayJournal, startHistory, extendHistory } from './journal.ts';
 import { applyOperation, invertOperation, type Operation, Operation as OperationSchema } from './operation.ts';
-import { applyPatches, invertPatches, type Patch, replaceRows } from './patch.ts';
+import { applyPatches, invertPatches, type Patch, replaceRows } from '../model/patch.ts';
 import { repairFindings } from './repairFindings.ts';
 
 const target = defaultTarget();

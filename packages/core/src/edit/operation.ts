@@ -3,8 +3,8 @@ import type { Design } from '../model/design.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import { isTouched, moveRebuilt, moveRow, RebuiltObject } from '../model/rebuilt.ts';
 import { Target } from '../model/target.ts';
-import { ObjectDecision } from '../recognize/decisions.ts';
-import { applyPatches, invertPatches, Patch } from './patch.ts';
+import { ObjectDecision } from '../model/objectDecision.ts';
+import { applyPatches, invertPatches, Patch } from '../model/patch.ts';
 
 const ReplaceRows = z.object({ id: z.literal('replace-rows'), patches: z.array(Patch) });
 const SetTarget = z.object({ id: z.literal('set-target'), target: Target });

@@ -1,13 +1,13 @@
 import { describe, expect, test } from '@jest/globals';
-import { generateFill } from '../generate/fill.ts';
-import { generateSatin } from '../generate/satin.ts';
+import { generateFill } from '../generate/fill/fill.ts';
+import { generateSatin } from '../generate/column/satin.ts';
 import { generateEdgeRun, generateTatamiUnderlay } from '../generate/underlay.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { defaultTarget, THREADS } from '../materials/shop.ts';
 import { startDesign } from '../model/design.ts';
 import { ProgramBuilder, STITCH } from '../model/program.ts';
 import { recognizeProgram } from '../recognize/recognizeProgram.ts';
-import { specOf } from '../recognize/specOf.ts';
+import { specOf } from '../recognize/read/specOf.ts';
 import { adaptFactor, adaptThread } from './adaptThread.ts';
 import { applyOperation } from './operation.ts';
 import { proposeOpening } from './proposeOpening.ts';

@@ -4,8 +4,8 @@ import type { Design } from '../model/design.ts';
 import { STITCH } from '../model/program.ts';
 import type { ObjectSpec } from '../model/objectSpec.ts';
 import type { Recognition } from '../recognize/recognizeProgram.ts';
-import { specOf } from '../recognize/specOf.ts';
-import type { StitchObject } from '../recognize/stitchObject.ts';
+import { specOf } from '../recognize/read/specOf.ts';
+import type { StitchObject } from '../model/stitchObject.ts';
 import { rebuildObjects, type SpecEdit } from './rebuildObjects.ts';
 
 /** One fill opened: its stitches before and after, and those of the whole design then. */

@@ -1,4 +1,4 @@
-import { generateObject } from '../generate/generateObject.ts';
+import { generateObject } from '../generate/sew/generateObject.ts';
 import type { Design } from '../model/design.ts';
 import { COLOR, type Program, STITCH, STOP } from '../model/program.ts';
 import type { RebuiltObject } from '../model/rebuilt.ts';
@@ -6,11 +6,11 @@ import { fail, type Result, succeed } from '../model/result.ts';
 import type { PatchRow } from '../model/rowValue.ts';
 import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
 import type { Recognition } from '../recognize/recognizeProgram.ts';
-import { shapeOf, specOf } from '../recognize/specOf.ts';
-import { layersUnder } from '../recognize/readUnderlay.ts';
-import type { StitchObject, UnderlayLayer } from '../recognize/stitchObject.ts';
+import { shapeOf, specOf } from '../recognize/read/specOf.ts';
+import { layersUnder } from '../recognize/read/readUnderlay.ts';
+import type { StitchObject, UnderlayLayer } from '../model/stitchObject.ts';
 import type { SimpleOperation } from './operation.ts';
-import { type Patch, replaceRows } from './patch.ts';
+import { type Patch, replaceRows } from '../model/patch.ts';
 import { findContext, RebuiltRows } from './rebuildRows.ts';
 
 /** One object and what it is to be sewn like; null gives it its own stitches back. */

@@ -1,11 +1,11 @@
 import { expect, test } from '@jest/globals';
-import { generateRun } from '../generate/run.ts';
-import { generateSatin } from '../generate/satin.ts';
+import { generateRun } from '../generate/line/run.ts';
+import { generateSatin } from '../generate/column/satin.ts';
 import { defaultTarget } from '../materials/shop.ts';
 import { startDesign } from '../model/design.ts';
 import { ProgramBuilder, TRIM } from '../model/program.ts';
 import { recognizeProgram } from '../recognize/recognizeProgram.ts';
-import { specOf } from '../recognize/specOf.ts';
+import { specOf } from '../recognize/read/specOf.ts';
 import { applyOperation } from './operation.ts';
 import { rebuildObjects } from './rebuildObjects.ts';
 

@@ -1,6 +1,6 @@
-import type { ObjectPart } from '../generate/collector.ts';
-import { generateLock } from '../generate/tie.ts';
-import { createWalk } from '../generate/walker.ts';
+import type { ObjectPart } from '../generate/sew/collector.ts';
+import { generateLock } from '../generate/line/tie.ts';
+import { createWalk } from '../generate/fill/walker.ts';
 import { roundToThousandth } from '../geometry/number.ts';
 import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
 import { COLOR, JUMP, type Program, STITCH, TRIM } from '../model/program.ts';

@@ -1,10 +1,10 @@
 import { offsetRings } from '../geometry/offset.ts';
 import { thinPath } from '../geometry/smoothPath.ts';
-import { middleOf, turned } from './columns.ts';
-import { generateFill } from './fill.ts';
-import type { FillEnds } from './fillSpec.ts';
-import { generateRun } from './run.ts';
-import { generateSatin } from './satin.ts';
+import { middleOf, turned } from './column/columns.ts';
+import { generateFill } from './fill/fill.ts';
+import type { FillEnds } from './fill/fillSpec.ts';
+import { generateRun } from './line/run.ts';
+import { generateSatin } from './column/satin.ts';
 
 /** Stitch length of underlay runs, mm, and how far inside the cover's edge they lie. Common practice. */
 const UNDERLAY_STITCH = 2.5;

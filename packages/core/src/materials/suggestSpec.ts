@@ -1,4 +1,5 @@
-import { type ObjectSpec, SHORTEST, type SpecKind, type UnderlaySpec } from '../model/objectSpec.ts';
+import { type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpec.ts';
+import { type SpecKind } from '../model/kinds.ts';
 import type { Target } from '../model/target.ts';
 import { type BandedValue, bandsOf, type UnderlayNeeds, usualUnderlay } from './specBands.ts';
 

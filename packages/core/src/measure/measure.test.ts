@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { areaD, intersectD, FillRule } from 'clipper2-ts';
-import { generateFill } from '../generate/fill.ts';
+import { generateFill } from '../generate/fill/fill.ts';
 import { containsPoint, signedArea } from '../geometry/ring.ts';
 import { defaultTarget, STITCHES_PER_TRIM } from '../materials/shop.ts';
 import { ProgramBuilder } from '../model/program.ts';

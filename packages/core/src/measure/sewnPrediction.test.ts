@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { generateFill } from '../generate/fill.ts';
+import { generateFill } from '../generate/fill/fill.ts';
 import { defaultTarget } from '../materials/shop.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { ProgramBuilder } from '../model/program.ts';

@@ -2,8 +2,8 @@ import { containsPoint } from '../geometry/ring.ts';
 import { type Program, STITCH } from '../model/program.ts';
 import type { Target } from '../model/target.ts';
 import { threadThickness } from '../model/thread.ts';
-import type { StitchObject } from '../recognize/stitchObject.ts';
-import { cutStrokes } from '../recognize/strokes.ts';
+import type { StitchObject } from '../model/stitchObject.ts';
+import { cutStrokes } from '../model/strokes.ts';
 
 /** Two objects between which the cloth will show, and where it shows most. */
 export interface PredictedGap {

@@ -1,4 +1,4 @@
-import type { ObjectDecision } from '../recognize/decisions.ts';
+import type { ObjectDecision } from './objectDecision.ts';
 import type { Program } from './program.ts';
 import type { RebuiltObject } from './rebuilt.ts';
 import type { Target } from './target.ts';

@@ -1,10 +1,5 @@
 import { z } from 'zod';
-
-/** How an object can be sewn. */
-export const SPEC_KINDS = ['run', 'satin', 'fill', 'contour', 'meander', 'edge-stitch'] as const;
-export type SpecKind = (typeof SPEC_KINDS)[number];
-
-export const UNDERLAY_KINDS = ['center-run', 'edge-run', 'zigzag', 'tatami'] as const;
+import { ROW_ENDS, SPEC_KINDS, type SpecKind, TIES, UNDERLAY_KINDS } from './kinds.ts';
 
 const Coordinate = z.number().min(-1000).max(1000);
 const Angle = z.number().min(-3600).max(3600);
@@ -37,7 +32,7 @@ export const ObjectSpec = z.object({
   /** A place that a fill's row runs through, with a penetration there; where nothing is said all fills share one grid. */
   origin: z.tuple([Coordinate, Coordinate]).optional(),
   /** Whether a stitch of its own leads from a fill's row to the next, or the row before slants into it. */
-  rowEnds: z.enum(['square', 'slanted']),
+  rowEnds: z.enum(ROW_ENDS),
   /** How often a run goes over its line. */
   passes: z.number().int().min(1).max(5),
   /** Compensation on each side. */
@@ -52,7 +47,7 @@ export const ObjectSpec = z.object({
   endStitch: z.number().min(0).max(3).optional(),
   /** In sewing order. */
   underlay: z.array(UnderlaySpec).max(6),
-  tie: z.enum(['to-and-fro', 'triangle', 'none']),
+  tie: z.enum(TIES),
 });
 export type ObjectSpec = z.infer<typeof ObjectSpec>;
 

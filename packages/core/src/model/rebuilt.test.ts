@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { sayUnderlay } from '../materials/suggestSpec.ts';
-import { ObjectSpec, SPEC_KINDS, SPEC_VALUES } from './objectSpec.ts';
+import { ObjectSpec, SPEC_VALUES } from './objectSpec.ts';
+import { SPEC_KINDS } from './kinds.ts';
 import { isTouched, moveRebuilt, moveRow, type RebuiltObject } from './rebuilt.ts';
 import type { PatchRow } from './rowValue.ts';
 

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { ObjectShape, ObjectSpec, UNDERLAY_KINDS } from './objectSpec.ts';
+import { ObjectShape, ObjectSpec } from './objectSpec.ts';
+import { UNDERLAY_KINDS } from './kinds.ts';
 import { type PatchRow, RowValue } from './rowValue.ts';
 
 const RowNumber = z.number().int().nonnegative();

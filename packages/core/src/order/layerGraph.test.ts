@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { containsPoint, windsAround } from '../geometry/ring.ts';
-import type { StitchObject } from '../recognize/stitchObject.ts';
+import type { StitchObject } from '../model/stitchObject.ts';
 import { countLevels, findLayers } from './layerGraph.ts';
 
 /** An object of which only what layers ask for is filled in. */

@@ -1,5 +1,5 @@
 import { Clipper, FillRule, type Paths64 } from 'clipper2-ts';
-import type { StitchObject } from '../recognize/stitchObject.ts';
+import type { StitchObject } from '../model/stitchObject.ts';
 
 /** One object lying on another that was sewn before it. */
 export interface Layer {

@@ -1,23 +1,10 @@
-import { z } from 'zod';
+import type { ObjectDecision } from '../model/objectDecision.ts';
 import type { Program } from '../model/program.ts';
-import { makePiece, measureRows } from './cutPieces.ts';
-import type { Piece } from './piece.ts';
-import { joinRowSets, type RowSet } from './rows.ts';
-import { cutStrokes } from './strokes.ts';
-import { STITCH_KINDS, STITCH_ROLES } from './stitchObject.ts';
-
-const RowNumber = z.number().int().nonnegative();
-
-/**
- * What a person decided about objects; rows say which: those that hold the rows `first` and `last` and all between become one, one is parted
- * so that its second part begins with the stitch ending at `row`, or the one that holds `row` is told what it is.
- */
-export const ObjectDecision = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('join'), first: RowNumber, last: RowNumber }),
-  z.object({ kind: z.literal('split'), row: RowNumber }),
-  z.object({ kind: z.literal('tell'), row: RowNumber, as: z.enum(STITCH_KINDS), role: z.enum(STITCH_ROLES) }),
-]);
-export type ObjectDecision = z.infer<typeof ObjectDecision>;
+import { makePiece } from './rows/makePiece.ts';
+import { measureRows } from './rows/measureRows.ts';
+import type { Piece } from './rows/piece.ts';
+import { joinRowSets, type RowSet } from './rows/rows.ts';
+import { cutStrokes } from '../model/strokes.ts';
 
 /** The pieces with decisions made on them, one after another. A decision whose rows no piece holds any more changes nothing. */
 export function applyDecisions(program: Program, pieces: readonly Piece[], decisions: readonly ObjectDecision[]): Piece[] {

@@ -1,9 +1,9 @@
 import { countProgram } from '../measure/counts.ts';
 import type { Program } from '../model/program.ts';
 import { splitIntoStretches } from '../model/stretches.ts';
-import type { StretchSteps } from './cutPieces.ts';
+import type { StretchSteps } from './cut/cutPieces.ts';
 import { recognizeProgram } from './recognizeProgram.ts';
-import type { StitchObject } from './stitchObject.ts';
+import type { StitchObject } from '../model/stitchObject.ts';
 
 /** A picture of one step of recognition. */
 export interface StepPicture {

@@ -1,4 +1,5 @@
-import { axisDifference, type StitchObject } from './stitchObject.ts';
+import { type StitchObject } from '../model/stitchObject.ts';
+import { axisDifference } from '../geometry/axis.ts';
 
 /** How much objects that are alike may differ: shares of pitch and width, degrees. */
 const SAME_SPACING = 0.12;

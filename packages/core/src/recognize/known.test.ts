@@ -1,17 +1,17 @@
 import { describe, expect, test } from '@jest/globals';
 import { applyOperation } from '../edit/operation.ts';
 import { rebuildObjects } from '../edit/rebuildObjects.ts';
-import { generateEdgeStitch } from '../generate/edgeStitch.ts';
-import { generateContour } from '../generate/contour.ts';
-import { generateFill } from '../generate/fill.ts';
-import { generateRun } from '../generate/run.ts';
-import { generateSatin } from '../generate/satin.ts';
+import { generateEdgeStitch } from '../generate/line/edgeStitch.ts';
+import { generateContour } from '../generate/line/contour.ts';
+import { generateFill } from '../generate/fill/fill.ts';
+import { generateRun } from '../generate/line/run.ts';
+import { generateSatin } from '../generate/column/satin.ts';
 import { defaultTarget } from '../materials/shop.ts';
 import { type Design, startDesign } from '../model/design.ts';
 import type { ObjectSpec } from '../model/objectSpec.ts';
 import { ProgramBuilder, STITCH } from '../model/program.ts';
 import { recognizeProgram } from './recognizeProgram.ts';
-import { shapeOf, specOf } from './specOf.ts';
+import { shapeOf, specOf } from './read/specOf.ts';
 
 const SQUARE = Float64Array.of(0, 0, 24, 0, 24, 20, 0, 20);
 

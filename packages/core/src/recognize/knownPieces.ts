@@ -1,13 +1,13 @@
 import { lengthOfPath } from '../geometry/path.ts';
-import { ringOfColumn } from '../generate/convertShape.ts';
-import { columnFor } from '../generate/sewSatin.ts';
+import { ringOfColumn } from '../generate/sew/convertShape.ts';
+import { columnFor } from '../generate/sew/sewSatin.ts';
 import type { Program } from '../model/program.ts';
 import type { RebuiltObject } from '../model/rebuilt.ts';
 import type { Gap, Stretch } from '../model/stretches.ts';
-import { makePiece } from './cutPieces.ts';
-import type { LinePattern } from './findPattern.ts';
-import type { Measured, Piece } from './piece.ts';
-import { axisAngle } from './stitchObject.ts';
+import { makePiece } from './rows/makePiece.ts';
+import type { LinePattern } from '../model/kinds.ts';
+import type { Measured, Piece } from './rows/piece.ts';
+import { axisAngle } from '../geometry/axis.ts';
 
 /** A part of a stretch that is to be recognized, or the pieces that are known in its place. */
 export type StretchPart = Stretch & { readonly known?: readonly Piece[] };

@@ -1,6 +1,5 @@
-import type { Finding } from '../audit/finding.ts';
 import type { Recognition } from './recognizeProgram.ts';
-import type { StitchObject } from './stitchObject.ts';
+import type { StitchObject } from '../model/stitchObject.ts';
 
 /** An object as it stands in JSON: plain numbers and lists, rings as pairs, lengths in mm to the thousandth. */
 export function publishObject(object: StitchObject): object {
@@ -55,12 +54,4 @@ function heldBy(objects: readonly StitchObject[], index: number): number {
     if (isNext && other.role !== 'tie' && other.thread === tie.thread) return beside;
   }
   return index;
-}
-
-/** Findings with the ids of the objects that they concern. */
-export function nameFindings(findings: readonly Finding[], recognition: Recognition): Finding[] {
-  return findings.map((finding) => ({
-    ...finding,
-    objects: findConcerned(finding.rows, recognition).map((k) => recognition.objects[k]!.id),
-  }));
 }

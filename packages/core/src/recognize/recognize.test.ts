@@ -1,20 +1,20 @@
 import { describe, expect, test } from '@jest/globals';
 import { FillRule, pointInPolygonD, PointInPolygonResult, unionD } from 'clipper2-ts';
 import fc from 'fast-check';
-import { generateFill } from '../generate/fill.ts';
-import { generateSatin } from '../generate/satin.ts';
+import { generateFill } from '../generate/fill/fill.ts';
+import { generateSatin } from '../generate/column/satin.ts';
 import { generateEdgeRun, generateTatamiUnderlay } from '../generate/underlay.ts';
 import { closeGaps } from '../geometry/region.ts';
 import { signedArea, windsAround } from '../geometry/ring.ts';
 import { type Program, ProgramBuilder, STITCH } from '../model/program.ts';
 import { countLevels, findLayers } from '../order/layerGraph.ts';
 import { findAlike, findNeighbours } from './findAlike.ts';
-import { findLattice, latticeRows } from './lattice.ts';
+import { findLattice, latticeRows } from './rows/lattice.ts';
 import { type Recognition, recognizeProgram } from './recognizeProgram.ts';
-import { meanAxis } from './rows.ts';
-import { findSegments, LABELS } from './segment.ts';
-import { type StitchObject } from './stitchObject.ts';
-import { cutStrokes } from './strokes.ts';
+import { meanAxis } from '../geometry/axis.ts';
+import { findSegments, LABELS } from './cut/segment.ts';
+import { type StitchObject } from '../model/stitchObject.ts';
+import { cutStrokes } from '../model/strokes.ts';
 
 const square = (x: number, y: number, size: number): Float64Array => Float64Array.of(x, y, x + size, y, x + size, y + size, x, y + size);
 

@@ -2,20 +2,21 @@ import { countProgram, type Extents } from '../measure/counts.ts';
 import { type Program, STITCH, UNNAMED_THREAD } from '../model/program.ts';
 import type { RebuiltObject } from '../model/rebuilt.ts';
 import { splitIntoStretches } from '../model/stretches.ts';
-import { cutPieces, type StretchSteps } from './cutPieces.ts';
-import { applyDecisions, type ObjectDecision } from './decisions.ts';
-import { findApplique } from './findApplique.ts';
-import { namePatterns } from './findPattern.ts';
-import { chanceOfKind } from './fillOrSatin.ts';
-import { findRoles } from './findRoles.ts';
-import { growRows } from './growRows.ts';
-import { joinColumns } from './joinColumns.ts';
-import { joinSections } from './joinSections.ts';
+import { cutPieces, type StretchSteps } from './cut/cutPieces.ts';
+import { applyDecisions } from './decisions.ts';
+import { type ObjectDecision } from '../model/objectDecision.ts';
+import { findApplique } from './roles/findApplique.ts';
+import { namePatterns } from './line/findPattern.ts';
+import { chanceOfKind } from './rows/fillOrSatin.ts';
+import { findRoles } from './roles/findRoles.ts';
+import { growRows } from './rows/growRows.ts';
+import { joinColumns } from './column/joinColumns.ts';
+import { joinSections } from './fill/joinSections.ts';
 import { cutAroundKnown } from './knownPieces.ts';
 import { numberNames, sayPlace } from './nameObjects.ts';
-import type { Piece } from './piece.ts';
-import { ringsOf } from './ringed.ts';
-import type { StitchObject, UnderlayLayer } from './stitchObject.ts';
+import type { Piece } from './rows/piece.ts';
+import { ringsOf } from './rows/ringed.ts';
+import type { StitchObject, UnderlayLayer } from '../model/stitchObject.ts';
 
 /** The objects of a program in sewing order, and which of them each row belongs to. */
 export interface Recognition {

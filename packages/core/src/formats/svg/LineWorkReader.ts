@@ -5,7 +5,7 @@ import { fail, type Result, succeed } from '../../model/result.ts';
 import { type FileProblem, MAX_COORDINATE, MAX_ROWS, noStitchProblem, problemAt, quote, type ReadProgram } from '../fileProblem.ts';
 import { flattenPath } from './flattenPath.ts';
 import { outlineOfShape } from './outlineOfShape.ts';
-import type { ElementReader } from './readSvg.ts';
+import type { ElementReader } from './ElementReader.ts';
 
 /** Ends nearer than this are joined by a stitch (mm): below what a machine can step. */
 const JOINED = 0.05;

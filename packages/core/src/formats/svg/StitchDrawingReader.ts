@@ -2,7 +2,7 @@ import type { SaxesTagPlain } from 'saxes';
 import { ProgramBuilder } from '../../model/program.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import { type FileProblem, MAX_COORDINATE, MAX_ROWS, noStitchProblem, problemAt, quote, type ReadProgram } from '../fileProblem.ts';
-import type { ElementReader } from './readSvg.ts';
+import type { ElementReader } from './ElementReader.ts';
 
 const COLOR_CODE = /^#[0-9a-fA-F]{6}$/;
 const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;

@@ -1,15 +1,9 @@
-import { SaxesParser, type SaxesTagPlain } from 'saxes';
+import { SaxesParser } from 'saxes';
 import { fail, type Result } from '../../model/result.ts';
 import { type FileProblem, problemAt, quote, type ReadProgram } from '../fileProblem.ts';
+import type { ElementReader } from './ElementReader.ts';
 import { LineWorkReader } from './LineWorkReader.ts';
 import { StitchDrawingReader } from './StitchDrawingReader.ts';
-
-/** What reads the elements once the root said which kind of SVG it is. A problem it returns ends the reading. */
-export interface ElementReader {
-  open(tag: SaxesTagPlain, line: number): FileProblem | undefined;
-  close(name: string): void;
-  finish(): Result<ReadProgram, FileProblem>;
-}
 
 /**
  * Reads an SVG: exactly, where its root carries `data-isola="stitches"`, else as line work. Scripts, references and entities are not

@@ -1,7 +1,7 @@
-import { type Patch, replaceRows } from '../../../edit/patch.ts';
+import { type Patch, replaceRows } from '../../../model/patch.ts';
 import type { PatchRow } from '../../../model/rowValue.ts';
 import { roundToThousandth } from '../../../geometry/number.ts';
-import { generateLock } from '../../../generate/tie.ts';
+import { generateLock } from '../../../generate/line/tie.ts';
 import { isThreadCut } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';

@@ -1,6 +1,6 @@
-import { type Patch, replaceRows } from '../../../edit/patch.ts';
+import { type Patch, replaceRows } from '../../../model/patch.ts';
 import type { PatchRow } from '../../../model/rowValue.ts';
-import { splitStitch } from '../../../generate/splitStitch.ts';
+import { splitStitch } from '../../../generate/column/splitStitch.ts';
 import { roundToThousandth } from '../../../geometry/number.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 

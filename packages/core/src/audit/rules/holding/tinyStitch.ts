@@ -1,4 +1,4 @@
-import { type Patch, replaceRows } from '../../../edit/patch.ts';
+import { type Patch, replaceRows } from '../../../model/patch.ts';
 import { isThreadCut } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';

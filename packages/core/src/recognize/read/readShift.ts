@@ -1,0 +1,127 @@
+import { agree, type Agreement } from '../rows/agree.ts';
+import { median } from '../../geometry/statistics.ts';
+
+/** A penetration inside a row: how far along the row it lies, mm, and on which line of the grid. */
+export interface Inner {
+  readonly u: number;
+  readonly line: number;
+}
+
+/** Where the penetrations of rows lie: the stitch, by how much of it each row is shifted against the one before, and a place along line 0, mm. */
+export interface Places {
+  readonly stitchLength: number;
+  readonly offset: number;
+  readonly along: number;
+  /** Penetrations nearer than this to the ends of rows were left out, mm. */
+  readonly endStitch?: number;
+}
+
+/** Fewer pairs of rows than this tell no shift; pairs lie so many lines apart at most. */
+const LEAST_PAIRS = 6;
+const FARTHEST_PAIR = 3;
+/** The shift is looked for in so many parts of a stitch first, then this far around the best one. */
+const SHIFTS = 60;
+const REACH = 0.04;
+/** How much of a step, or of a stitch, the outer rows slip between two values that are looked at, and how many of those at most on either side. */
+export const SLIP = 0.08;
+const MOST_VALUES = 400;
+/** Values are tried on so many rows or penetrations at most. */
+const MOST_PLACES = 1500;
+/** Places on a grid agree by so much at least, from 0 by chance to 1. */
+export const AGREED = 0.5;
+/** A tidy value is taken where it moves the outer rows, or their penetrations, by no more than this share of a step or stitch. */
+export const TIDY_SLIP = 0.03;
+
+/** By how much of a stitch rows are shifted against each other, and where they lie; none where they agree about no shift. */
+export function readShift(inner: readonly Inner[], stitchLength: number): Places | undefined {
+  const middle = median(inner.map(({ u }) => u));
+  const places = inner.map(({ u, line }) => ({ u: (u - middle) / stitchLength, line }));
+  const guess = shiftOfNeighbours(places);
+  if (guess === undefined) return undefined;
+  const weights = inner.map(() => 1);
+  const rows = Math.max(1, farthest(places.map(({ line }) => line)));
+  const at = (shift: number, of: readonly Inner[] = places): Agreement => agree(of, weights, ({ u, line }) => u - line * shift);
+  const some = thinned(places);
+  // From 1 to below 2, so that shares of it reach as far on either side.
+  const found = findBest(guess + 1, REACH, SLIP / rows, (shift) => at(shift, some));
+  if (found.agreement < AGREED) return undefined;
+  const offset = tidy(found.value, 100, TIDY_SLIP / rows);
+  return { stitchLength, offset: offset - Math.floor(offset), along: middle + at(offset).phase * stitchLength };
+}
+
+/** The shift that penetrations have against those of the lines before, from 0 to below 1; none where they agree about none. */
+function shiftOfNeighbours(places: readonly Inner[]): number | undefined {
+  const lines = new Map<number, number[]>();
+  for (const { u, line } of places) {
+    const on = lines.get(line);
+    if (on === undefined) lines.set(line, [u]);
+    else on.push(u);
+  }
+  const phases = new Map<number, number>();
+  for (const [line, us] of lines) phases.set(line, phaseOf(us));
+  // What pairs of lines that lie so far apart say together: the sum of unit vectors turned by how far they are shifted.
+  const pairs = Array.from({ length: FARTHEST_PAIR }, () => ({ re: 0, im: 0 }));
+  let count = 0;
+  for (const [line, phase] of phases) {
+    for (const [k, sum] of pairs.entries()) {
+      const before = phases.get(line - k - 1);
+      if (before === undefined) continue;
+      sum.re += Math.cos(2 * Math.PI * (phase - before));
+      sum.im += Math.sin(2 * Math.PI * (phase - before));
+      count++;
+    }
+  }
+  if (count < LEAST_PAIRS) return undefined;
+  const agreementAt = (shift: number): number =>
+    pairs.reduce((all, { re, im }, k) => {
+      const turn = 2 * Math.PI * (k + 1) * shift;
+      return all + re * Math.cos(turn) + im * Math.sin(turn);
+    }, 0) / count;
+  let best = { shift: 0, agreement: -1 };
+  for (let k = 0; k < SHIFTS; k++) {
+    const agreement = agreementAt(k / SHIFTS);
+    if (agreement > best.agreement) best = { shift: k / SHIFTS, agreement };
+  }
+  return best.agreement < AGREED ? undefined : best.shift;
+}
+
+function phaseOf(us: readonly number[]): number {
+  return agree(
+    us,
+    us.map(() => 1),
+    (u) => u,
+  ).phase;
+}
+
+/** The value within a share `reach` of a guess for which places agree best, of those that lie a share `grain` apart. */
+export function findBest(
+  guess: number,
+  reach: number,
+  grain: number,
+  at: (value: number) => Agreement,
+): { value: number; agreement: number } {
+  const most = Math.min(MOST_VALUES, Math.ceil(reach / grain));
+  let best = { value: guess, agreement: at(guess).agreement };
+  for (let k = -most; k <= most; k++) {
+    const value = guess * (1 + k * grain);
+    const { agreement } = at(value);
+    if (agreement > best.agreement) best = { value, agreement };
+  }
+  return best;
+}
+
+/** Evenly chosen ones of many, so that looking at a value takes no longer the larger a fill is. */
+export function thinned<T>(values: readonly T[]): readonly T[] {
+  const every = Math.ceil(values.length / MOST_PLACES);
+  return every <= 1 ? values : values.filter((_, k) => k % every === 0);
+}
+
+export function farthest(values: readonly number[]): number {
+  return values.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+}
+
+/** The value rounded to a grain's part where that moves it by no more than `slip`. */
+export function tidy(value: number, grain: number, slip: number): number {
+  const rounded = Math.round(value * grain) / grain;
+  return Math.abs(rounded - value) <= slip ? rounded : value;
+}

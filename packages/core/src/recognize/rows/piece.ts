@@ -1,0 +1,37 @@
+import type { RebuiltObject } from '../../model/rebuilt.ts';
+import type { LinePattern } from '../../model/kinds.ts';
+import type { FillGeometry } from '../fill/fillGeometry.ts';
+import type { RunGeometry } from '../line/measureRun.ts';
+import type { SatinGeometry } from '../column/measureSatin.ts';
+import type { RowSet } from './rows.ts';
+import type { StitchRole, UnderlayKind } from '../../model/kinds.ts';
+
+/** What rows of a piece were measured to be; a piece of one kind has what that kind has. */
+export type Measured =
+  | ({ readonly kind: 'fill' } & FillGeometry)
+  | ({ readonly kind: 'satin' } & SatinGeometry)
+  | ({ readonly kind: 'run' } & RunGeometry)
+  | { readonly kind: 'other'; readonly stitchLength: number };
+
+/** An object in the making: the stitches that end at rows `first`…`last`, the first of which starts at the row before. */
+export interface Piece {
+  readonly first: number;
+  readonly last: number;
+  readonly thread: number;
+  /** The stretch it was cut from, counted from 0; pieces that were joined keep the first. */
+  readonly stretch: number;
+  readonly measured: Measured;
+  readonly rows: RowSet | undefined;
+  readonly confidence: number;
+  /** It was put together from sections, as only a fill is. */
+  readonly isJoined?: true;
+  /** It was rebuilt from a spec: all about it is known, and nothing is to be found out. */
+  readonly isKnown?: true;
+  /** Of the cover of a rebuilt object: what it was rebuilt from. */
+  readonly rebuilt?: RebuiltObject;
+  pattern: LinePattern | undefined;
+  role: StitchRole;
+  underlayKind: UnderlayKind | undefined;
+  /** The piece that this one lies under or belongs to. */
+  parent: Piece | undefined;
+}
