@@ -150,7 +150,7 @@ describe('command line', () => {
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'o1:underlay=straw'], 'no underlay straw'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'o9999:spacing=0.4'], 'no object is o9999'],
     [['recognize', HERON, '--debug', HERON], 'exist'],
-    [['convert', HERON, 'x.txt'], 'neither in .csv nor in .svg'],
+    [['convert', HERON, 'x.txt'], 'none of .csv, .svg'],
   ])('bad usage %j ends with status 2 and one line that says why', (args, words) => {
     const { status, out, err } = run(...args);
     expect(status).toBe(2);

@@ -24,9 +24,9 @@ import {
   type Severity,
   type Target,
   THREADS,
-  writeStitchCsv,
-  writeSvg,
   startDesign,
+  FORMAT_EXTENSIONS,
+  formatOfName,
 } from '@isola/core';
 import { describeFigures, describeFindings, describeObjects } from './describe.ts';
 import { parseSetting, SETTING_HELP, setSpecs } from './setSpecs.ts';
@@ -227,9 +227,9 @@ function pick<T extends { readonly id: string }>(list: readonly T[], id: string,
 }
 
 function writerFor(file: string): (program: Program) => string {
-  if (/\.csv$/i.test(file)) return writeStitchCsv;
-  if (/\.svg$/i.test(file)) return writeSvg;
-  throw new UsageError(`${file}: its name ends neither in .csv nor in .svg, so there is no telling what to write`);
+  const format = formatOfName(file);
+  if (format !== undefined) return format.write;
+  throw new UsageError(`${file}: its name ends in none of ${FORMAT_EXTENSIONS.join(', ')}, so there is no telling what to write`);
 }
 
 function writeOut(file: string, text: string): void {

@@ -1,5 +1,5 @@
 // What the server says and the web application hears, as types. Nothing here exists at run time.
-import type { Fabric, Figures, Garment, Hoop, JournalEntry, Machine, Severity, StitchFileKind, Target, ThreadType } from '@isola/core';
+import type { Fabric, Figures, Garment, Hoop, JournalEntry, Machine, Severity, FormatId, Target, ThreadType } from '@isola/core';
 
 export type Stage = 'taken-in' | 'in-work' | 'released';
 export type FindingCounts = Readonly<Record<Severity, number>>;
@@ -12,7 +12,7 @@ export interface JobSummary {
   /** YYYY-MM-DD. */
   readonly due: string | null;
   readonly fileName: string;
-  readonly fileKind: StitchFileKind;
+  readonly fileKind: FormatId;
   /** What was noted while the file was read. */
   readonly warnings: readonly string[];
   readonly target: Target;

@@ -13,7 +13,19 @@ export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } f
 export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
 export { writeStitchCsv } from './formats/csv/writeStitchCsv.ts';
 export { type FileProblem, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
-export { MAX_FILE_BYTES, readStitchFile, type StitchFileKind } from './formats/readStitchFile.ts';
+export {
+  FORMAT_CHOICE,
+  FORMAT_EXTENSIONS,
+  FORMAT_IDS,
+  FORMAT_NAMES,
+  type FormatId,
+  formatOf,
+  formatOfName,
+  FORMATS,
+  type StitchFormat,
+  writeStitchFile,
+} from './formats/formats.ts';
+export { MAX_FILE_BYTES, readStitchFile } from './formats/readStitchFile.ts';
 export { flattenPath } from './formats/svg/flattenPath.ts';
 export { readSvg } from './formats/svg/readSvg.ts';
 export { writeSvg } from './formats/svg/writeSvg.ts';

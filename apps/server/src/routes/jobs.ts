@@ -1,4 +1,4 @@
-import { defaultTarget, JournalEntry, MAX_FILE_BYTES, Target } from '@isola/core';
+import { defaultTarget, JournalEntry, MAX_FILE_BYTES, Target, FORMAT_IDS, formatOf } from '@isola/core';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { z } from 'zod';
@@ -20,9 +20,10 @@ const NewRevision = z.object({
   isRelease: z.boolean().default(false),
 });
 const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive() });
-const ExportFormat = z.object({ format: z.enum(['csv', 'svg']) });
+const ExportFormat = z.object({
+  format: z.enum(FORMAT_IDS, { error: ({ input }) => `there is no format ${String(input)}; there are ${FORMAT_IDS.join(', ')}` }),
+});
 
-const MIME = { csv: 'text/csv; charset=utf-8', svg: 'image/svg+xml' } as const;
 /** The form around a file: its field names and boundaries. */
 const FORM_OVERHEAD = 64 * 1024;
 
@@ -80,7 +81,7 @@ export function jobRoutes(jobs: JobService): Hono {
 
   app.get('/:id/file', validate('param', JobId), async (c) => {
     const { fileName, kind, bytes } = await jobs.file(c.req.valid('param').id);
-    return c.body(new Uint8Array(bytes), 200, { 'Content-Type': MIME[kind], 'Content-Disposition': attachment(fileName) });
+    return c.body(new Uint8Array(bytes), 200, { 'Content-Type': formatOf(kind).mime, 'Content-Disposition': attachment(fileName) });
   });
 
   app.post('/:id/journal', limit(MAX_FILE_BYTES), validate('param', JobId), validate('json', Append), async (c) => {
@@ -95,13 +96,13 @@ export function jobRoutes(jobs: JobService): Hono {
 
   app.get('/:id/revisions/:number/program', validate('param', RevisionNumber), async (c) => {
     const { id, number } = c.req.valid('param');
-    return c.body(new Uint8Array(await jobs.revisionProgram(id, number)), 200, { 'Content-Type': MIME.csv });
+    return c.body(new Uint8Array(await jobs.revisionProgram(id, number)), 200, { 'Content-Type': formatOf('csv').mime });
   });
 
   app.get('/:id/export', validate('param', JobId), validate('query', ExportFormat), async (c) => {
     const { format } = c.req.valid('query');
     const { fileName, content } = await jobs.export(c.req.valid('param').id, format);
-    return c.body(new Uint8Array(content), 200, { 'Content-Type': MIME[format], 'Content-Disposition': attachment(fileName) });
+    return c.body(new Uint8Array(content), 200, { 'Content-Type': formatOf(format).mime, 'Content-Disposition': attachment(fileName) });
   });
 
   app.get('/:id/objects', validate('param', JobId), async (c) => c.json({ objects: await jobs.objects(c.req.valid('param').id) }));

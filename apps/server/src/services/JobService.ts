@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
 import type { JobDetail, JobSummary, RevisionSummary } from '@isola/contract';
-import type { JournalEntry, StitchFileKind, Target } from '@isola/core';
+import type { JournalEntry, FormatId, Target } from '@isola/core';
 import type { Transaction } from 'sequelize';
 import type { JobModel, Models, RevisionModel } from '../db/models/index.ts';
 import { notFound, Problem, unreadableFile } from '../problem.ts';
@@ -111,7 +111,7 @@ export class JobService {
   }
 
   /** The file as it came in, byte for byte. */
-  async file(id: string): Promise<{ fileName: string; kind: StitchFileKind; bytes: Buffer }> {
+  async file(id: string): Promise<{ fileName: string; kind: FormatId; bytes: Buffer }> {
     const [job, file] = await Promise.all([this.find(id), this.models.JobFile.findByPk(id)]);
     if (file === null) throw notFound('such job');
     return { fileName: job.fileName, kind: job.fileKind, bytes: file.bytes };
@@ -192,7 +192,7 @@ export class JobService {
   }
 
   /** The present design as a file. */
-  async export(id: string, format: StitchFileKind): Promise<{ fileName: string; content: Uint8Array }> {
+  async export(id: string, format: FormatId): Promise<{ fileName: string; content: Uint8Array }> {
     const job = await this.find(id);
     const { content } = await this.write(await this.stateAt(id, job.version), format);
     return { fileName: `${job.fileName.replace(/\.[^.]*$/, '')}-v${job.version}.${format}`, content };
@@ -230,7 +230,7 @@ export class JobService {
     return answer;
   }
 
-  private async write(state: JobState, format: StitchFileKind | 'csv.gz'): Promise<{ content: Uint8Array }> {
+  private async write(state: JobState, format: FormatId | 'csv.gz'): Promise<{ content: Uint8Array }> {
     let answer = await this.pool.run('write', { ...state, format });
     if (answer === 'bytes-needed') answer = await this.pool.run('write', { ...(await this.withBytes(state)), format });
     if (answer === 'bytes-needed') throw new Error('a worker asked twice for the same bytes');

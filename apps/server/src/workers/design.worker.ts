@@ -12,8 +12,7 @@ import {
   readStitchFile,
   recognizeProgram,
   startHistory,
-  writeStitchCsv,
-  writeSvg,
+  writeStitchFile,
   startDesign,
 } from '@isola/core';
 import type { Answer, JobState, Request, TaskName } from './protocol.ts';
@@ -40,7 +39,7 @@ const TASKS: { [K in TaskName]: (request: Request<K>) => Answer<K> } = {
       warnings,
       figures: inspectProgram(program, target),
       findings: countFindings(auditDesign({ program, target })),
-      program: gzipSync(writeStitchCsv(program)),
+      program: gzipSync(writeStitchFile(program, 'csv')),
     };
   },
   derive(state) {
@@ -66,8 +65,8 @@ const TASKS: { [K in TaskName]: (request: Request<K>) => Answer<K> } = {
     const design = bringUp(state);
     if (design === 'bytes-needed') return design;
     if ('refused' in design) throw new Error(`a stored journal does not replay: ${design.refused}`);
-    const text = state.format === 'svg' ? writeSvg(design.program) : writeStitchCsv(design.program);
-    return { content: state.format === 'csv.gz' ? gzipSync(text) : new TextEncoder().encode(text) };
+    const content = writeStitchFile(design.program, state.format === 'csv.gz' ? 'csv' : state.format);
+    return { content: state.format === 'csv.gz' ? gzipSync(content) : content };
   },
 };
 

@@ -1,5 +1,5 @@
 import type { FindingCounts } from '@isola/contract';
-import type { Figures, FileProblem, JournalEntry, StitchFileKind, Target } from '@isola/core';
+import type { Figures, FileProblem, JournalEntry, FormatId, Target } from '@isola/core';
 
 /** A job as a worker needs it: its file, and what happened to it since. `bytes` may be left out where the worker may have it in hand. */
 export interface JobState {
@@ -10,7 +10,7 @@ export interface JobState {
 }
 
 export interface ReadAnswer {
-  readonly kind: StitchFileKind;
+  readonly kind: FormatId;
   readonly warnings: readonly string[];
   readonly figures: Figures;
   readonly findings: FindingCounts;
@@ -31,7 +31,7 @@ export interface DesignTasks {
   derive: { request: JobState; answer: DeriveAnswer | { refused: string } | 'bytes-needed' };
   /** The objects of a job's present design, as JSON. */
   recognize: { request: JobState; answer: { objects: readonly object[] } | 'bytes-needed' };
-  write: { request: JobState & { format: StitchFileKind | 'csv.gz' }; answer: { content: Uint8Array } | 'bytes-needed' };
+  write: { request: JobState & { format: FormatId | 'csv.gz' }; answer: { content: Uint8Array } | 'bytes-needed' };
 }
 
 export type TaskName = keyof DesignTasks;

@@ -1,5 +1,5 @@
 import type { JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop, ShopKind } from '@isola/contract';
-import type { JournalEntry } from '@isola/core';
+import type { FormatId, JournalEntry } from '@isola/core';
 
 /** What the server refused, in its own words. `status` 0: it could not be reached. */
 export class ApiError extends Error {
@@ -21,7 +21,7 @@ export const api = {
   file: (id: string) => requestBytes(`/jobs/${id}/file`),
   program: (id: string) => requestBytes(`/jobs/${id}/export?format=csv`),
   revisionProgram: (id: string, number: number) => requestBytes(`/jobs/${id}/revisions/${number}/program`),
-  exportAddress: (id: string, format: 'csv' | 'svg') => `/api/jobs/${id}/export?format=${format}`,
+  exportAddress: (id: string, format: FormatId) => `/api/jobs/${id}/export?format=${format}`,
   append: (id: string, baseVersion: number, entries: readonly JournalEntry[]) =>
     request<JobSummary>('POST', `/jobs/${id}/journal`, { baseVersion, entries }),
   changeDetails: (id: string, details: { detailsVersion: number; name: string; customer: string; due: string | null }) =>

@@ -8,6 +8,7 @@ import { readStitchCsv } from './csv/readStitchCsv.ts';
 import { writeStitchCsv } from './csv/writeStitchCsv.ts';
 import { MAX_FILE_BYTES, readStitchFile } from './readStitchFile.ts';
 import { flattenPath } from './svg/flattenPath.ts';
+import { FORMAT_IDS, formatOfName, FORMATS, writeStitchFile } from './formats.ts';
 import { readSvg } from './svg/readSvg.ts';
 import { writeSvg } from './svg/writeSvg.ts';
 
@@ -55,6 +56,25 @@ describe('stitch CSV', () => {
       }),
       { numRuns: 300, seed: 20261 },
     );
+  });
+
+  test('an SVG of stitches whose first run says nothing of what comes before it keeps its thread’s color', () => {
+    const read = readSvg(
+      '<svg data-isola="stitches"><polyline stroke="#1F4E79" points="0,0 1,1"/><polyline stroke="#1f4e79" points="3,3 4,4"/></svg>',
+    );
+    expect(read.ok && read.value.program.threads).toEqual([{ color: '#1f4e79', name: '' }]);
+  });
+
+  test('every format is found by its ending and by what it writes, and reads that back', () => {
+    const read = readStitchCsv(EXAMPLE);
+    if (!read.ok) throw new Error(read.error.message);
+    expect(FORMATS.map(({ id }) => id)).toEqual([...FORMAT_IDS]);
+    for (const { id, extensions } of FORMATS) {
+      expect(formatOfName(`wing${extensions[0]!.toUpperCase()}`)?.id).toBe(id);
+      const again = readStitchFile(writeStitchFile(read.value.program, id));
+      expect(again.ok && [again.value.kind, isSameProgram(again.value.program, read.value.program)]).toEqual([id, true]);
+    }
+    expect(formatOfName('wing.doc')).toBeUndefined();
   });
 
   test('decimals that a machine does not need survive all the same', () => {
@@ -203,6 +223,11 @@ describe('SVG as line work', () => {
     ['stitches with a transform', '<svg data-isola="stitches">\n<polyline transform="scale(2)" points="0,0 1,1"/></svg>', 2],
     ['stitches with half a point', '<svg data-isola="stitches">\n<polyline points="0,0 1"/></svg>', 2],
     ['an unknown break', '<svg data-isola="stitches">\n<polyline data-before="start fly" points="0,0 1,1"/></svg>', 2],
+    [
+      'a stroke that is not the thread',
+      '<svg data-isola="stitches">\n<polyline stroke="#112233" data-before="start color" points="0,0 1,1"/>\n<polyline stroke="#445566" data-before="trim" points="0,0 1,1"/></svg>',
+      3,
+    ],
     ['no line at all', '<svg width="9mm" viewBox="0 0 9 9"/>', undefined],
   ])('%s is refused with its line', (_name, text, line) => {
     const problem = problemOf(text);

@@ -1,9 +1,6 @@
 import { fail, type Result } from '../model/result.ts';
-import { readStitchCsv } from './csv/readStitchCsv.ts';
 import { type FileProblem, problemAt, type ReadProgram } from './fileProblem.ts';
-import { readSvg } from './svg/readSvg.ts';
-
-export type StitchFileKind = 'csv' | 'svg';
+import { FORMAT_SIGNS, type FormatId, FORMATS } from './formats.ts';
 
 /** The largest file that is taken, in bytes. */
 export const MAX_FILE_BYTES = 32 * 1024 * 1024;
@@ -17,18 +14,17 @@ const FOREIGN: readonly (readonly [readonly number[], string])[] = [
   [[0x50, 0x4b, 0x03, 0x04], 'a ZIP archive'],
   [[0x1f, 0x8b], 'a gzip archive'],
 ];
-const EXPECTED_KIND = 'a stitch CSV (its first line names the columns command, x, y) or an SVG';
 
-/** Reads a stitch CSV or an SVG, told apart by what stands in it and not by its name. Never throws on any bytes. */
-export function readStitchFile(bytes: Uint8Array): Result<ReadProgram & { readonly kind: StitchFileKind }, FileProblem> {
+/** Reads a file of any known format, told by what stands in it and not by its name; what is no text is told first, and refused by what it is. Never throws on any bytes. */
+export function readStitchFile(bytes: Uint8Array): Result<ReadProgram & { readonly kind: FormatId }, FileProblem> {
   if (bytes.length > MAX_FILE_BYTES) {
     return fail(problemAt({}, `${(bytes.length / 1048576).toFixed(1)} MB`, `no more than ${MAX_FILE_BYTES / 1048576} MB`));
   }
-  if (bytes.length === 0) return fail(problemAt({ byte: 0 }, 'an empty file', EXPECTED_KIND));
+  if (bytes.length === 0) return fail(problemAt({ byte: 0 }, 'an empty file', FORMAT_SIGNS));
   const foreign = FOREIGN.find(([head]) => head.every((b, k) => bytes[k] === b));
-  if (foreign !== undefined) return fail(problemAt({ byte: 0 }, foreign[1], EXPECTED_KIND));
+  if (foreign !== undefined) return fail(problemAt({ byte: 0 }, foreign[1], FORMAT_SIGNS));
   const zero = bytes.indexOf(0);
-  if (zero >= 0) return fail(problemAt({ byte: zero }, 'a zero byte, so this is no text', EXPECTED_KIND));
+  if (zero >= 0) return fail(problemAt({ byte: zero }, 'a zero byte, so this is no text', FORMAT_SIGNS));
   let text: string;
   try {
     text = new TextDecoder('utf-8', { fatal: true }).decode(bytes);
@@ -36,13 +32,12 @@ export function readStitchFile(bytes: Uint8Array): Result<ReadProgram & { readon
     return fail(problemAt({ byte: findBadUtf8(bytes) }, 'a byte that is not UTF-8', 'UTF-8 text; save the file as UTF-8'));
   }
   const start = /[^\s\ufeff]/.exec(text);
-  if (start === null) return fail(problemAt({ line: 1 }, 'only blank space', EXPECTED_KIND));
-  const kind: StitchFileKind = start[0] === '<' ? 'svg' : 'csv';
-  if (kind === 'csv' && !/^[^\n]*command/i.test(text.slice(start.index, start.index + 4096))) {
-    return fail(problemAt({ line: 1 }, 'text of another kind', EXPECTED_KIND));
-  }
-  const read = kind === 'svg' ? readSvg(text) : readStitchCsv(text);
-  return read.ok ? { ok: true, value: { ...read.value, kind } } : read;
+  if (start === null) return fail(problemAt({ line: 1 }, 'only blank space', FORMAT_SIGNS));
+  const rest = text.slice(start.index);
+  const format = FORMATS.find(({ detect }) => detect(rest));
+  if (format === undefined) return fail(problemAt({ line: 1 }, 'text of another kind', FORMAT_SIGNS));
+  const read = format.read(text);
+  return read.ok ? { ok: true, value: { ...read.value, kind: format.id } } : read;
 }
 
 /** The first byte that no valid UTF-8 sequence takes in (Unicode Standard, table 3-7). */

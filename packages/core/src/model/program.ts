@@ -59,6 +59,11 @@ export class ProgramBuilder {
     this.command = new Uint8Array(size);
   }
 
+  /** The color of the thread that is on, as #rrggbb; none before the first color row. */
+  get thread(): string | undefined {
+    return this.threads[this.threads.length - 1]?.color;
+  }
+
   get rowCount(): number {
     return this.count;
   }

@@ -1,5 +1,5 @@
 import type { FindingCounts, Stage } from '@isola/contract';
-import type { Figures, JournalEntry, StitchFileKind, Target } from '@isola/core';
+import type { Figures, JournalEntry, FormatId, Target } from '@isola/core';
 import type { Model } from 'sequelize';
 import {
   type CreationOptional,
@@ -16,7 +16,7 @@ export interface JobModel extends Model<InferAttributes<JobModel>, InferCreation
   customer: string;
   due: string | null;
   fileName: string;
-  fileKind: StitchFileKind;
+  fileKind: FormatId;
   warnings: readonly string[];
   /** What the journal starts from. */
   initialTarget: Target;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { FORMAT_CHOICE, FORMAT_EXTENSIONS, FORMAT_NAMES } from '@isola/core';
 import type { JobSummary } from '@isola/contract';
 import { mdiMagnify } from '@mdi/js';
 import { computed, onMounted, ref, useTemplateRef } from 'vue';
@@ -88,7 +89,7 @@ async function remove(): Promise<void> {
         ref="picker"
         class="visually-hidden"
         type="file"
-        accept=".csv,.svg"
+        :accept="FORMAT_EXTENSIONS.join()"
         aria-label="Stitch file"
         tabindex="-1"
         @change="take(picker?.files)"
@@ -98,7 +99,7 @@ async function remove(): Promise<void> {
       <div>
         <b>{{ refused.title }}</b>
         <p>{{ refused.text }}</p>
-        <p class="muted">Nothing of it was stored. Isola reads stitch CSV and SVG.</p>
+        <p class="muted">Nothing of it was stored. Isola reads {{ FORMAT_NAMES }}.</p>
       </div>
       <v-btn variant="outlined" @click="refused = undefined">Close</v-btn>
     </div>
@@ -122,10 +123,10 @@ async function remove(): Promise<void> {
       </div>
       <div v-else class="state">
         <b>No jobs yet</b>
-        <p class="muted">Drop a stitch CSV or an SVG anywhere on this page.</p>
+        <p class="muted">Drop {{ FORMAT_CHOICE }} anywhere on this page.</p>
       </div>
       <p v-if="found.length > 0" class="hint muted">
-        Drop a stitch CSV or an SVG anywhere here to take it in. Times are estimates from the machine's profile.
+        Drop {{ FORMAT_CHOICE }} anywhere here to take it in. Times are estimates from the machine's profile.
       </p>
     </main>
     <div v-if="isOver" class="here" aria-hidden="true">Let go to take it in</div>

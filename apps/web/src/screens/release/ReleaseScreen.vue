@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { FORMATS } from '@isola/core';
 import { mdiDownload } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { api } from '../../api/client.ts';
@@ -17,11 +18,6 @@ const others = computed(() => bench.openFindings.length - stops.value.length);
 const isSaved = computed(() => bench.saving.state === 'saved' && !bench.saving.hasUnsent);
 const target = computed(() => bench.now!.view.target);
 const colors = computed(() => bench.now!.view.figures.colors);
-
-const FILES = [
-  { format: 'csv', name: 'Stitch CSV', what: 'one row a machine command, in mm' },
-  { format: 'svg', name: 'SVG', what: 'the stitches as lines at true size; reads back as the same program' },
-] as const;
 
 const CAUTIONS = [
   'Keep hands, hair and sleeves from the moving frame and needle; stop the machine before reaching in and before changing a needle.',
@@ -74,12 +70,12 @@ async function keep(isRelease: boolean): Promise<void> {
       </ul>
       <h2>Files</h2>
       <ul class="files">
-        <li v-for="file in FILES" :key="file.format">
+        <li v-for="format in FORMATS" :key="format.id">
           <span
-            ><b>{{ file.name }}</b> <small class="muted">{{ file.what }}</small></span
+            ><b class="format">{{ format.name }}</b> <small class="muted">{{ format.note }}</small></span
           >
-          <v-btn :href="api.exportAddress(bench.job!.id, file.format)" :disabled="!isSaved" download :prepend-icon="mdiDownload"
-            >Download {{ file.format.toUpperCase() }}</v-btn
+          <v-btn :href="api.exportAddress(bench.job!.id, format.id)" :disabled="!isSaved" download :prepend-icon="mdiDownload"
+            >Download {{ format.id.toUpperCase() }}</v-btn
           >
         </li>
       </ul>

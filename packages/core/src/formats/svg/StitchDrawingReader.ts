@@ -1,5 +1,5 @@
 import type { SaxesTagPlain } from 'saxes';
-import { ProgramBuilder } from '../../model/program.ts';
+import { ProgramBuilder, UNNAMED_THREAD } from '../../model/program.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import { type FileProblem, MAX_COORDINATE, MAX_ROWS, noStitchProblem, problemAt, quote, type ReadProgram } from '../fileProblem.ts';
 import type { ElementReader } from './ElementReader.ts';
@@ -30,7 +30,7 @@ export class StitchDrawingReader implements ElementReader {
     const points = readPoints(attributes['points'] ?? '', line);
     if (!points.ok) return points.error;
     if (points.value.length === 0) return problemAt({ line }, 'a run without points', 'at least one penetration');
-    const problem = this.readGap(attributes, 'data-before', 'data-', points.value, line);
+    const problem = this.readGap(attributes, 'data-before', 'data-', points.value, line) ?? this.readStroke(attributes, line);
     if (problem !== undefined) return problem;
     if (this.builder.rowCount + points.value.length / 2 > MAX_ROWS) {
       return problemAt({ line }, `more than ${MAX_ROWS.toLocaleString('en')} rows`, 'a smaller file');
@@ -84,6 +84,28 @@ export class StitchDrawingReader implements ElementReader {
       }
     }
     return undefined;
+  }
+
+  /**
+   * The stroke is the thread. A first run that says nothing of what comes before it puts its thread on; any other run whose stroke is not the thread
+   * that is on contradicts itself.
+   */
+  private readStroke(attributes: Record<string, string>, line: number): FileProblem | undefined {
+    const { stroke } = attributes;
+    if (stroke === undefined) return undefined;
+    if (!COLOR_CODE.test(stroke)) return problemAt({ line }, `the stroke ${quote(stroke)}`, 'a color as #rrggbb');
+    if (this.runStart === 0 && attributes['data-before'] === undefined) {
+      this.builder.color(stroke, '');
+      return undefined;
+    }
+    const on = this.builder.thread ?? UNNAMED_THREAD.color;
+    return stroke.toLowerCase() === on
+      ? undefined
+      : problemAt(
+          { line },
+          `the stroke ${quote(stroke)} where the thread is ${on}`,
+          'the stroke in the color of the thread, or “color” in data-before',
+        );
   }
 
   private noteHere(): string {
