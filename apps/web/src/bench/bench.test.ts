@@ -33,6 +33,7 @@ import FindingMarks from './cloth/FindingMarks.vue';
 import FindingDocket from './docket/FindingDocket.vue';
 import FigureHead from './figures/FigureHead.vue';
 import SewTape from './tape/SewTape.vue';
+import { ACTIONS, actionOf, keyLines } from './actions.ts';
 import { type DocketKeys, useBenchKeys } from './useBenchKeys.ts';
 
 // The bench's parts on a real design, measured by the real engine in this thread. What needs layout or pixels is tested in the browser.
@@ -241,6 +242,17 @@ describe('keys', () => {
     expect(views).toEqual(['penetrations', 'cover', 'paths', 'thread']);
     expect(press('x').defaultPrevented).toBe(false);
     expect(press('n', { ctrlKey: true }).defaultPrevented).toBe(false);
+  });
+
+  test('are each for one action, and the sheet of keys has a line for every one of them', () => {
+    const pressed = ACTIONS.flatMap(({ keys }) => keys.map((k) => JSON.stringify(k)));
+    expect(new Set(pressed).size).toBe(pressed.length);
+    for (const { id, keys } of ACTIONS)
+      for (const { key, alt = false, shift = false, control = false } of keys)
+        expect(actionOf(new KeyboardEvent('keydown', { key, altKey: alt, shiftKey: shift, ctrlKey: control }))).toBe(id);
+    const lines = keyLines();
+    expect(lines.map(({ keys }) => keys)).toEqual(expect.arrayContaining(['← →', '1 2 3 4 5 6 7', 'A C U V', 'Ctrl Z Ctrl Shift Z', '?']));
+    for (const { label, says } of ACTIONS) expect(lines.find((line) => line.says === says)!.keys).toContain(label);
   });
 
   test('reach objects on the screen that has them, and step back to none selected', async () => {

@@ -1,7 +1,8 @@
-import { splitIntoStretches } from '@isola/core';
+import { type Program, splitIntoStretches } from '@isola/core';
 import { onBeforeUnmount, onMounted } from 'vue';
 import { useBench } from '../stores/bench.ts';
 import { CLOTH_VIEWS } from '../workers/clothProtocol.ts';
+import { type ActionId, actionOf } from './actions.ts';
 
 export interface DocketKeys {
   readonly step: (by: 1 | -1) => void;
@@ -32,59 +33,48 @@ export function useBenchKeys(actions: BenchKeyActions): void {
   const bench = useBench();
 
   function onKey(event: KeyboardEvent): void {
-    if (event.ctrlKey || event.metaKey || isElsewhere(event)) return;
-    const docket = actions.docket?.() ?? undefined;
-    const act = findAction(event, docket);
+    if (isElsewhere(event)) return;
+    const id = actionOf(event);
+    const act = id === undefined ? undefined : handlers(event)[id];
     if (act === undefined) return;
     event.preventDefault();
     act();
   }
 
-  function findAction(event: KeyboardEvent, docket: DocketKeys | undefined): (() => unknown) | undefined {
+  /** What each action does on this screen; those that it does not have are left to others. */
+  function handlers(event: KeyboardEvent): Partial<Record<ActionId, () => unknown>> {
     const { objects } = actions;
-    const view = CLOTH_VIEWS[Number(event.key) - 1];
-    if (view !== undefined) return () => (bench.kind = view);
-    switch (event.key) {
-      case ' ':
-        return () => (bench.isPlaying = !bench.isPlaying);
-      case 'ArrowLeft':
-        return () => (event.altKey && actions.objects ? actions.objects.step(-1) : stepStitches(-1, event));
-      case 'ArrowRight':
-        return () => (event.altKey && actions.objects ? actions.objects.step(1) : stepStitches(1, event));
-      case '0':
-        return actions.fit;
-      case '+':
-      case '=':
-        return () => actions.zoomBy(1.25);
-      case '-':
-        return () => actions.zoomBy(0.8);
-      case 'Escape':
-        return stepBack;
-      case 'a':
-        return objects && (() => objects.show('all'));
-      case 'c':
-        return objects && (() => objects.show('cover'));
-      case 'u':
-        return objects && (() => objects.show('underlay'));
-      case 'v':
-        return objects && (() => objects.show('travel'));
-      case 'j':
-        return objects && (() => objects.join());
-      case 's':
-        return objects && (() => objects.split());
-      case 'n':
-        return docket && (() => docket.step(1));
-      case 'p':
-        return docket && (() => docket.step(-1));
-      case 't':
-        return docket && (() => docket.attempt());
-      case 'k':
-        return docket && (() => docket.keep());
-      case 'Enter':
-        return docket && bench.trial !== undefined && !isOnButton(event) ? () => docket.accept() : undefined;
-      default:
-        return undefined;
-    }
+    const docket = actions.docket?.() ?? undefined;
+    const views = CLOTH_VIEWS.map((view): [ActionId, () => unknown] => [`view-${view}`, () => (bench.kind = view)]);
+    return {
+      ...(Object.fromEntries(views) as Partial<Record<ActionId, () => unknown>>),
+      play: () => (bench.isPlaying = !bench.isPlaying),
+      'stitch-back': () => stepStitches(-1),
+      'stitch-on': () => stepStitches(1),
+      'ten-back': () => stepStitches(-10),
+      'ten-on': () => stepStitches(10),
+      'part-back': () => (objects ? objects.step(-1) : stepStretch(-1)),
+      'part-on': () => (objects ? objects.step(1) : stepStretch(1)),
+      fit: actions.fit,
+      nearer: () => actions.zoomBy(1.25),
+      farther: () => actions.zoomBy(0.8),
+      back: stepBack,
+      ...(objects && {
+        'show-all': () => objects.show('all'),
+        'show-cover': () => objects.show('cover'),
+        'show-underlay': () => objects.show('underlay'),
+        'show-travel': () => objects.show('travel'),
+        join: objects.join,
+        split: objects.split,
+      }),
+      ...(docket && {
+        'finding-next': () => docket.step(1),
+        'finding-before': () => docket.step(-1),
+        try: docket.attempt,
+        keep: docket.keep,
+        ...(bench.trial !== undefined && !isOnButton(event) ? { accept: docket.accept } : {}),
+      }),
+    };
   }
 
   function stepBack(): void {
@@ -95,18 +85,24 @@ export function useBenchKeys(actions: BenchKeyActions): void {
     else bench.selected = undefined;
   }
 
-  function stepStitches(by: 1 | -1, event: KeyboardEvent): void {
+  function stepStitches(by: number): void {
+    const view = bench.shown?.view;
+    if (view !== undefined) goTo(view, bench.upTo - 1 + by);
+  }
+
+  /** To where the needle goes in anew, before or after. */
+  function stepStretch(by: 1 | -1): void {
     const view = bench.shown?.view;
     if (view === undefined) return;
+    const row = bench.upTo - 1;
+    const starts = splitIntoStretches(view.program).map((s) => s.first);
+    const next = by > 0 ? starts.find((s) => s > row) : starts.findLast((s) => s < row);
+    goTo(view, next ?? (by > 0 ? view.program.rowCount - 1 : 0));
+  }
+
+  function goTo({ program, done }: { program: Program; done: ArrayLike<number> }, wanted: number): void {
     bench.isPlaying = false;
-    const { program, done } = view;
-    let row = bench.upTo - 1;
-    if (event.altKey) {
-      const starts = splitIntoStretches(program).map((s) => s.first);
-      const next = by > 0 ? starts.find((s) => s > row) : starts.findLast((s) => s < row);
-      row = next ?? (by > 0 ? program.rowCount - 1 : 0);
-    } else row += by * (event.shiftKey ? 10 : 1);
-    row = Math.max(0, Math.min(program.rowCount - 1, row));
+    const row = Math.max(0, Math.min(program.rowCount - 1, wanted));
     bench.time = row === program.rowCount - 1 ? undefined : done[row]!;
   }
 

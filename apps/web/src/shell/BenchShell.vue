@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
+import { actionOf } from '../bench/actions.ts';
 import { STAGES } from '../stages.ts';
 import { useBench } from '../stores/bench.ts';
 import { useNotices } from '../stores/notices.ts';
@@ -53,9 +54,10 @@ async function move(step: 'undo' | 'redo'): Promise<void> {
 }
 
 function onKey(event: KeyboardEvent): void {
-  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || isTyping(event)) return;
+  const action = actionOf(event);
+  if ((action !== 'undo' && action !== 'redo') || isTyping(event)) return;
   event.preventDefault();
-  void move(event.shiftKey ? 'redo' : 'undo');
+  void move(action);
 }
 
 function isTyping(event: KeyboardEvent): boolean {

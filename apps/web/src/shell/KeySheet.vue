@@ -1,29 +1,12 @@
 <script setup lang="ts">
 import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { actionOf, keyLines } from '../bench/actions.ts';
 
-const KEYS: readonly (readonly [string, string])[] = [
-  ['Space', 'replay, pause'],
-  ['← →', 'one stitch back, on'],
-  ['Shift ← →', 'ten stitches'],
-  ['Alt ← →', 'stretch before, after; on Rework the object before, after'],
-  ['N, P', 'next finding, the one before'],
-  ['T', 'try the repair of the selected finding'],
-  ['Enter', 'accept what is being tried'],
-  ['K', 'keep the selected finding as it is'],
-  ['1 2 3 4 5 6', 'thread, penetrations, cover map, paths, directions, layers'],
-  ['A, C, U, V', 'on Rework: everything, cover, underlay, travel and ties'],
-  ['J, S', 'on Rework: join the object with the next, split it at this stitch'],
-  ['0', 'fit the design'],
-  ['+ −', 'nearer, farther'],
-  ['Ctrl Z, Ctrl Shift Z', 'undo, do again'],
-  ['Escape', 'one step back: put back, let go, whole design'],
-  ['?', 'this sheet'],
-];
 const isOpen = ref(false);
 
 function onKey(event: KeyboardEvent): void {
   const isTyping = event.target instanceof HTMLElement && event.target.closest('input, textarea') !== null;
-  if (event.key === '?' && !isTyping) isOpen.value = !isOpen.value;
+  if (actionOf(event) === 'sheet' && !isTyping) isOpen.value = !isOpen.value;
 }
 
 onMounted(() => window.addEventListener('keydown', onKey));
@@ -35,11 +18,11 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
     <v-card title="Keys on the bench">
       <v-card-text>
         <dl>
-          <template v-for="[keys, what] in KEYS" :key="keys">
+          <template v-for="{ keys, says } in keyLines()" :key="keys">
             <dt>
               <kbd>{{ keys }}</kbd>
             </dt>
-            <dd>{{ what }}</dd>
+            <dd>{{ says }}</dd>
           </template>
         </dl>
       </v-card-text>

@@ -2,22 +2,13 @@
 import type { PredictedGap } from '@isola/core';
 import { computed } from 'vue';
 import { CLOTH_VIEWS, type ClothViewKind } from '../../workers/clothProtocol.ts';
+import { VIEW_NAMES } from '../actions.ts';
 import { coverSteps } from './paintFigures.ts';
 import { DIRECTION_COLORS, LEVEL_COLORS } from './paintObjects.ts';
 
 const props = defineProps<{ maxCover: number; hasObjects: boolean; gaps?: readonly PredictedGap[] }>();
 const kind = defineModel<ClothViewKind>({ required: true });
 defineEmits<{ fit: []; zoom: [times: number] }>();
-
-const NAMES: Readonly<Record<ClothViewKind, string>> = {
-  thread: 'Thread',
-  penetrations: 'Penetrations',
-  cover: 'Cover map',
-  paths: 'Paths',
-  directions: 'Directions',
-  layers: 'Layers',
-  sewn: 'As sewn',
-};
 
 /** Layers and the prediction are of objects, so they are offered once these are known. */
 const views = computed(() =>
@@ -41,7 +32,7 @@ const steps = computed(() => {
       :title="`Key ${key}`"
       @click="kind = name"
     >
-      {{ NAMES[name] }}
+      {{ VIEW_NAMES[name] }}
     </button>
     <span class="gap" />
     <button type="button" title="Key 0" @click="$emit('fit')">Fit</button>
