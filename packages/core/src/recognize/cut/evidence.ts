@@ -1,31 +1,9 @@
 import type { Program } from '../../model/program.ts';
+import { EVIDENCE } from './evidenceTable.ts';
 import { type Evidence, LABELS } from './segment.ts';
 import type { Strokes } from '../../model/strokes.ts';
 
-/** What it costs to begin an object: as much as one clear break in what rows do. */
-const BEGIN = 2.5;
-/** No cost of one stroke or one step onward grows beyond this, so that one odd stroke never outweighs many good ones. */
-const MOST = 4;
-/** Rows farther apart than this (mm) are hardly rows of one object: half the pitch of the openest underlay, and a little. */
-const FAR_ROWS = 2.4;
-const APART_ROWS = 1.4;
-/** A stroke that bows out by more than the first share of its length is an odd row, by more than the second a line and no row. */
-const BENT_ROW = 0.06;
-const LINE_BOW = 0.12;
-/** A row longer than this (mm) is seldom followed by one so many times shorter. */
-const LONG_ROW = 4;
-const UNLIKE_ROWS = 4;
-/** Rows nearer than this (mm) go over each other. */
-const SAME_ROW = 0.05;
-/** A turn between rows is made by a stitch no longer than this, mm. */
-const LONGEST_TURN = 2.6;
-/** A turn shorter than this share of the rows that it joins is told by its length alone. */
-const SHORT_TURN = 0.35;
-/** How many steps before and after are looked at for a change of pitch, and how great (as a ratio) it has to be. */
-const WINDOW = 5;
-const PITCH_RATIO = 1.7;
-/** A change is one by so many times what the pitch varies before and after it. */
-const SUDDEN = 1.5;
+const { most: MOST, run: RUN_COSTS, row: ROW_COSTS, turn: TURNS, pitch: PITCH } = EVIDENCE;
 
 const ROWS = LABELS.indexOf('rows');
 const RUN = LABELS.indexOf('run');
@@ -38,8 +16,8 @@ export interface StrokeEvidence extends Evidence {
 }
 
 /**
- * Weighs each stroke by what rows and runs do: rows go to and fro beside one another and make headway, runs go on. All costs are dimensionless
- * and found by trial on one half of the test shapes. O(strokes).
+ * Weighs each stroke by what rows and runs do: rows go to and fro beside one another and make headway, runs go on. What it costs
+ * stands in {@link EVIDENCE}. O(strokes).
  */
 export function weighStrokes(program: Program, strokes: Strokes): StrokeEvidence {
   const { count } = strokes;
@@ -52,16 +30,24 @@ export function weighStrokes(program: Program, strokes: Strokes): StrokeEvidence
   for (let k = 0; k < count; k++) {
     const length = strokes.length[k]!;
     const bow = strokes.bow[k]!;
-    own[k * n + ROWS] = bow > Math.max(0.25, BENT_ROW * length) ? (bow > LINE_BOW * length ? MOST : 2) : 0;
-    own[k * n + RUN] = 0.3;
-    own[k * n + OTHER] = 1.4;
+    own[k * n + ROWS] =
+      bow > Math.max(ROW_COSTS.bow, ROW_COSTS.bowShare * length) ? (bow > ROW_COSTS.lineBowShare * length ? MOST : ROW_COSTS.bent) : 0;
+    own[k * n + RUN] = RUN_COSTS.own;
+    own[k * n + OTHER] = EVIDENCE.other.own;
     if (k === 0) continue;
     const turn = Math.acos(clamp(strokes.dx[k - 1]! * strokes.dx[k]! + strokes.dy[k - 1]! * strokes.dy[k]!)) * DEGREES;
-    onward[k * n + RUN] = turn < 100 ? 0.1 : turn < 150 ? 0.8 : steps.isBack[k] ? 0.8 : 2;
-    onward[k * n + ROWS] = isTurn[k] ? 0.15 : Math.min(MOST, steps.misfit[k]! + jumps[k]!);
+    onward[k * n + RUN] = runOnward(turn, steps.isBack[k] === 1);
+    onward[k * n + ROWS] = isTurn[k] ? ROW_COSTS.turn : Math.min(MOST, steps.misfit[k]! + jumps[k]!);
     onward[k * n + OTHER] = 0;
   }
-  return { count, own, onward, begin: BEGIN, isTurn };
+  return { count, own, onward, begin: EVIDENCE.begin, isTurn };
+}
+
+/** What it costs a run to turn by so many degrees. */
+function runOnward(turn: number, isBack: boolean): number {
+  if (turn < RUN_COSTS.bend) return RUN_COSTS.onward;
+  if (turn < RUN_COSTS.corner) return RUN_COSTS.atCorner;
+  return isBack ? RUN_COSTS.overItself : RUN_COSTS.back;
 }
 
 const DEGREES = 180 / Math.PI;
@@ -70,12 +56,12 @@ const DEGREES = 180 / Math.PI;
 function findTurns(program: Program, strokes: Strokes): Uint8Array {
   const isTurn = new Uint8Array(strokes.count);
   for (let k = 1; k + 1 < strokes.count; k++) {
-    if (isTurn[k - 1] || strokes.length[k]! > LONGEST_TURN || strokes.last[k]! - strokes.first[k]! > 2) continue;
+    if (isTurn[k - 1] || strokes.length[k]! > TURNS.longest || strokes.last[k]! - strokes.first[k]! > 2) continue;
     const [before, after] = [strokes.length[k - 1]!, strokes.length[k + 1]!];
     // A stroke that is short beside its rows may run nearly along them, where they end on a slanting edge.
-    const least = strokes.length[k]! < SHORT_TURN * Math.min(before, after) ? 8 : 30;
-    if (against(strokes, k - 1, k) < least || strokes.length[k]! > 1.2 * Math.max(before, after)) continue;
-    if (against(strokes, k - 1, k + 1) < 25 && overlap(program, strokes, k - 1, k + 1) > 0.3) isTurn[k] = 1;
+    const least = strokes.length[k]! < TURNS.short * Math.min(before, after) ? TURNS.leastOfShort : TURNS.least;
+    if (against(strokes, k - 1, k) < least || strokes.length[k]! > TURNS.ofRow * Math.max(before, after)) continue;
+    if (against(strokes, k - 1, k + 1) < TURNS.against && overlap(program, strokes, k - 1, k + 1) > TURNS.shared) isTurn[k] = 1;
     else if (isTurnOfTwo(program, strokes, k)) isTurn[k] = isTurn[k + 1] = 1;
   }
   return isTurn;
@@ -85,8 +71,8 @@ function findTurns(program: Program, strokes: Strokes): Uint8Array {
 function isTurnOfTwo(program: Program, strokes: Strokes, k: number): boolean {
   if (k + 2 >= strokes.count || strokes.last[k + 1]! - strokes.first[k + 1]! > 2) return false;
   const way = strokes.length[k]! + strokes.length[k + 1]!;
-  if (way > LONGEST_TURN || way > SHORT_TURN * Math.min(strokes.length[k - 1]!, strokes.length[k + 2]!)) return false;
-  return against(strokes, k - 1, k + 2) < 25 && overlap(program, strokes, k - 1, k + 2) > 0.3;
+  if (way > TURNS.longest || way > TURNS.short * Math.min(strokes.length[k - 1]!, strokes.length[k + 2]!)) return false;
+  return against(strokes, k - 1, k + 2) < TURNS.against && overlap(program, strokes, k - 1, k + 2) > TURNS.shared;
 }
 
 interface Steps {
@@ -115,10 +101,11 @@ function measureSteps(program: Program, strokes: Strokes, isTurn: Uint8Array): S
     const away = against(strokes, a, k);
     const length = Math.min(strokes.length[a]!, strokes.length[k]!);
     // A throw of a narrow column leans by its pitch, and a short one by rounding.
-    const usual = 15 + 13 / Math.max(0.4, length);
+    const usual = ROW_COSTS.lean + ROW_COSTS.leanOfShort / Math.max(ROW_COSTS.leastLength, length);
     let cost = (away / usual) ** 2 / 2;
     // An open zigzag leans more, but each of its throws runs with the one before the last.
-    if (a >= 1 && !isTurn[k - 1] && away < 85 && along(strokes, a - 1, k) < 12) cost = Math.min(cost, 0.4);
+    if (a >= 1 && !isTurn[k - 1] && away < ROW_COSTS.zigzag && along(strokes, a - 1, k) < ROW_COSTS.same)
+      cost = Math.min(cost, ROW_COSTS.zigzagCost);
     const [near, far] = endOffsets(program, strokes, a, k);
     const side = (near + far) / 2;
     const apart = Math.abs(side);
@@ -128,21 +115,25 @@ function measureSteps(program: Program, strokes: Strokes, isTurn: Uint8Array): S
     lastApart = both;
     const shared = overlap(program, strokes, a, k);
     const longer = Math.max(strokes.length[a]!, strokes.length[k]!);
-    if (longer > LONG_ROW && longer > UNLIKE_ROWS * length) cost += 1.5;
-    if (shared < 0.3) cost += 2 * (1 - Math.max(0, shared) / 0.3);
-    if (apart > FAR_ROWS) cost += 3;
-    else if (apart > APART_ROWS) cost += 1;
-    const isOver = apart < SAME_ROW && Math.abs(far) < 0.12 && strokes.last[k]! - strokes.first[k]! > 1 && length > 0.8;
+    if (longer > ROW_COSTS.long && longer > ROW_COSTS.unlike * length) cost += ROW_COSTS.unlikeCost;
+    if (shared < ROW_COSTS.shared) cost += ROW_COSTS.apartCost * (1 - Math.max(0, shared) / ROW_COSTS.shared);
+    if (apart > ROW_COSTS.far) cost += ROW_COSTS.farCost;
+    else if (apart > ROW_COSTS.apart) cost += ROW_COSTS.apartRowsCost;
+    const isOver =
+      apart < ROW_COSTS.over &&
+      Math.abs(far) < ROW_COSTS.overEnds &&
+      strokes.last[k]! - strokes.first[k]! > 1 &&
+      length > ROW_COSTS.overLength;
     if (isOver && !makesHeadway(program, strokes, k - 2, k) && !makesHeadway(program, strokes, k - 1, k + 1)) {
-      cost += 2.5;
+      cost += ROW_COSTS.overCost;
       isBack[k] = 1;
     }
     parity = -parity;
     const headway = parity * side;
     const two = headway + lastHeadway;
     lastHeadway = headway;
-    if (Math.abs(two) > 2 * SAME_ROW) {
-      if (way * two < 0) cost += 1.2;
+    if (Math.abs(two) > 2 * ROW_COSTS.over) {
+      if (way * two < 0) cost += ROW_COSTS.backCost;
       way = two;
     }
     misfit[k] = Math.min(MOST, cost);
@@ -152,9 +143,9 @@ function measureSteps(program: Program, strokes: Strokes, isTurn: Uint8Array): S
 
 /** Whether of two strokes that run the same way, side by side, the second lies beside the first: rows do, passes of a run do not. */
 function makesHeadway(program: Program, s: Strokes, a: number, b: number): boolean {
-  if (a < 0 || b >= s.count || along(s, a, b) > 25 || overlap(program, s, a, b) < 0.3) return false;
+  if (a < 0 || b >= s.count || along(s, a, b) > ROW_COSTS.along || overlap(program, s, a, b) < ROW_COSTS.shared) return false;
   const [near, far] = endOffsets(program, s, a, b);
-  return Math.abs(near + far) / 2 > SAME_ROW;
+  return Math.abs(near + far) / 2 > ROW_COSTS.over;
 }
 
 /** What a lasting change of pitch costs where it is greatest. */
@@ -165,7 +156,7 @@ function findPitchJumps({ pitch, misfit }: Steps): Float64Array {
   const change = new Float64Array(rows.length);
   const mean = (from: number, to: number): number => {
     let sum = 0;
-    for (let q = Math.max(0, from); q < Math.min(rows.length, to); q++) sum += Math.min(2 * FAR_ROWS, pitch[rows[q]!]!);
+    for (let q = Math.max(0, from); q < Math.min(rows.length, to); q++) sum += Math.min(2 * ROW_COSTS.far, pitch[rows[q]!]!);
     return sum / (Math.min(rows.length, to) - Math.max(0, from));
   };
   const spread = (from: number, to: number): number => {
@@ -178,27 +169,23 @@ function findPitchJumps({ pitch, misfit }: Steps): Float64Array {
     return Math.log(most / least);
   };
   for (let r = 3; r + 3 <= rows.length; r++) {
-    const at = Math.abs(Math.log(mean(r, r + WINDOW) / mean(r - WINDOW, r)));
+    const at = Math.abs(Math.log(mean(r, r + PITCH.window) / mean(r - PITCH.window, r)));
     // A pitch that changes all along, as at a round tip, has no one place where it changes.
-    if (at >= SUDDEN * Math.max(spread(r, r + WINDOW), spread(r - WINDOW, r))) change[r] = at;
+    if (at >= PITCH.sudden * Math.max(spread(r, r + PITCH.window), spread(r - PITCH.window, r))) change[r] = at;
   }
   for (let r = 0; r < rows.length; r++) {
-    if (change[r]! < Math.log(PITCH_RATIO)) continue;
+    if (change[r]! < Math.log(PITCH.ratio)) continue;
     let isGreatest = true;
-    for (let q = Math.max(0, r - WINDOW); q <= Math.min(rows.length - 1, r + WINDOW); q++)
+    for (let q = Math.max(0, r - PITCH.window); q <= Math.min(rows.length - 1, r + PITCH.window); q++)
       if (change[q]! > change[r]! || (change[q] === change[r] && q < r)) isGreatest = false;
-    if (isGreatest && !isNearBreak(rows, misfit, r)) jump[rows[r]!] = 3.5;
+    if (isGreatest && !isNearBreak(rows, misfit, r)) jump[rows[r]!] = PITCH.changeCost;
   }
   return jump;
 }
 
-/** A step that fits so ill is a break by itself; a change of pitch so many rows from it is that of the same break, told late. */
-const BREAK = 2.5;
-const BREAK_REACH = 3;
-
 function isNearBreak(rows: readonly number[], misfit: Float64Array, r: number): boolean {
-  for (let q = Math.max(0, r - BREAK_REACH); q <= Math.min(rows.length - 1, r + BREAK_REACH); q++)
-    if (misfit[rows[q]!]! >= BREAK) return true;
+  for (let q = Math.max(0, r - PITCH.breakReach); q <= Math.min(rows.length - 1, r + PITCH.breakReach); q++)
+    if (misfit[rows[q]!]! >= PITCH.break) return true;
   return false;
 }
 
