@@ -103,7 +103,7 @@ export function keyLines(actions: readonly Action[] = ACTIONS): { readonly keys:
   const lines: { keys: string; says: string }[] = [];
   for (const { label, says } of actions) {
     const last = lines[lines.length - 1];
-    if (last?.says === says) last.keys += ` ${label}`;
+    if (last?.says === says) last.keys += label.includes(' ') ? `, ${label}` : ` ${label}`;
     else lines.push({ keys: label, says });
   }
   return lines;

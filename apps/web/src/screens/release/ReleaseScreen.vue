@@ -164,6 +164,14 @@ async function keep(isRelease: boolean): Promise<void> {
 </template>
 
 <style scoped>
+.format {
+  display: inline-block;
+}
+
+.format::first-letter {
+  text-transform: uppercase;
+}
+
 .release {
   display: grid;
   grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
