@@ -79,7 +79,7 @@ export function measureFill(program: Program, rows: RowSet): FillGeometry {
     stitchLength,
     offset,
     ...(endStitch === undefined ? {} : { endStitch }),
-    ...(isSlanted ? { rowEnds: 'slanted' as const } : (endsOfChains(chains, spacing / 2) ?? endsOf(program, rows, step, across))),
+    ...((isSlanted ? undefined : endsOfChains(chains, spacing / 2)) ?? endsOf(program, rows, step, across)),
     outline,
     holes: area.filter((ring) => areaOfRing(ring) < 0),
   };
