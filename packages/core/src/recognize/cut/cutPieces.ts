@@ -30,6 +30,10 @@ const USUAL_OF_RUN = 0.4;
 const LEAST_CARRY = 0.5;
 const FAR_CARRY = 2.6;
 const CARRY_LEAN = 35;
+/** Rows of which no more (as a share) begin with a turn have none. */
+const FEW_TURNS = 0.2;
+/** Throws of columns so narrow that they are sewn side by side have one stitch each, all but a few. */
+const ALL_SINGLE = 0.97;
 /** Throws at the tip of a column lean against each other by this at most, degrees. */
 const TIP_LEAN = 75;
 
@@ -225,11 +229,17 @@ function cutAtCarries({ x, y }: Program, strokes: Strokes, { isTurn }: StrokeEvi
     const steps: number[] = [];
     for (let k = segment.first + 1; k <= segment.last; k++) steps.push(headway(k));
     const far = Math.max(LEAST_CARRY, FAR_CARRY * median(steps));
+    // Between rows that have turns one more is a turn; among throws of one stitch that have none it carries over.
+    const all = Array.from({ length: segment.last - segment.first + 1 }, (_, k) => segment.first + k);
+    const turns = all.filter((k) => isTurn[k]).length;
+    const single = all.filter((k) => strokes.last[k]! - strokes.first[k]! === 1).length;
+    const hasTurns = turns > FEW_TURNS * all.length || single < ALL_SINGLE * all.length;
     const parts: Segment[] = [];
     const share = segment.cost / (segment.last - segment.first + 1);
     let start = segment.first;
     for (let k = segment.first + 2; k + 2 <= segment.last; k++) {
-      if (isTurn[k] || strokes.last[k]! - strokes.first[k]! > 1 || headway(k) < far || headway(k + 1) < far) continue;
+      if (hasTurns && isTurn[k]) continue;
+      if (strokes.last[k]! - strokes.first[k]! > 1 || headway(k) < far || headway(k + 1) < far) continue;
       if (against(strokes, k - 1, k) < CARRY_LEAN || against(strokes, k, k + 1) < CARRY_LEAN) continue;
       parts.push({ ...segment, first: start, last: k - 1, cost: share * (k - start) }, { label: 'run', first: k, last: k, cost: 0 });
       start = k + 1;
