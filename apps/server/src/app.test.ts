@@ -155,6 +155,8 @@ describe('jobs', () => {
     const changed = await answer<JobSummary>(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [entry] }), 200);
     expect(changed).toMatchObject({ version: 1, stage: 'in-work' });
     expect(changed.now.trims).toBe(changed.before.trims - 25);
+    const unknown = await request('GET', `/api/jobs/${job.id}/export?format=doc`);
+    expect([unknown.status, await unknown.text()]).toEqual([422, expect.stringContaining('there is no format doc; there are csv, svg')]);
     const csv = await (await request('GET', `/api/jobs/${job.id}/export?format=csv`)).text();
     const svg = await (await request('GET', `/api/jobs/${job.id}/export?format=svg`)).arrayBuffer();
     const [a, b] = [readStitchCsv(csv), readStitchFile(new Uint8Array(svg))];

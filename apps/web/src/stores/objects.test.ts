@@ -149,6 +149,20 @@ describe('objects of the design on the bench', () => {
     ]);
   });
 
+  test('take another reading without being selected, in one step', async () => {
+    const objects = await layOnBench();
+    const fill = objects.listed.find((o) => o.kind === 'fill')!;
+    objects.select(undefined);
+    expect(await objects.tell('satin', 'cover', fill)).toBe(true);
+    await settled();
+    const told = objects.objects.find((o) => o.first === fill.first)!;
+    expect(told).toMatchObject({ kind: 'satin', role: 'cover', confidence: 1 });
+    expect(told.otherReading).toBeUndefined();
+    expect(objects.selected).toBeUndefined();
+    expect(performed).toMatchObject([{ id: 'decide-objects', decisions: [{ kind: 'tell', as: 'satin', role: 'cover' }] }]);
+    expect(await objects.tell('fill', 'cover')).toBe(false);
+  });
+
   test('are picked where they lie: the stitch under the pointer, the topmost first, else the cover around it', async () => {
     const objects = await layOnBench();
     const { program } = useBench().now!.view;
