@@ -103,7 +103,7 @@ test('a whole design is adapted to another thread, and opened up to a budget', a
   await expect(page.getByText(/if accepted/)).toBeVisible();
   await facts.getByRole('button', { name: 'Step back' }).click();
 
-  await facts.getByLabel('Stitches, at most').fill('4800');
+  await facts.getByLabel('Stitches, at most').fill('4400');
   await facts.getByRole('button', { name: 'Propose' }).click();
   const steps = facts.locator('.steps li');
   await expect(steps.nth(1)).toContainText(/fill, middle/i);
