@@ -9,7 +9,7 @@ import { generateSatin } from '../generate/column/satin.ts';
 import { defaultTarget } from '../materials/shop.ts';
 import { type Design, startDesign } from '../model/design.ts';
 import type { ObjectSpec } from '../model/objectSpec.ts';
-import { ProgramBuilder, STITCH } from '../model/program.ts';
+import { JUMP, ProgramBuilder, STITCH, TRIM } from '../model/program.ts';
 import { recognizeProgram } from './recognizeProgram.ts';
 import { shapeOf, specOf } from './read/specOf.ts';
 
@@ -37,6 +37,39 @@ function rebuild(from: Design, at: number, change: Partial<ObjectSpec>): Design 
   if (!next.ok) throw new Error(next.error);
   return next.value;
 }
+
+describe('what lies under a rebuilt column', () => {
+  test('is told by where it lies across the column, though nobody looks at its throws any more', () => {
+    const column = [Float64Array.of(0, 4, 30, 4), Float64Array.of(0, 0, 30, 0)] as const;
+    const satin = generateSatin(...column, { spacing: 0.4, pull: 0, splitLength: 12 });
+    const rebuilt = rebuild(design(satin), 0, { spacing: 0.6 });
+    const runs = {
+      'center-run': generateRun(Float64Array.of(1, 2, 29, 2), { stitchLength: 2.5 }),
+      'edge-run': generateRun(Float64Array.of(1, 3.6, 29, 3.6, 29, 0.4, 1, 0.4), { stitchLength: 2.5 }),
+    };
+    for (const [kind, run] of Object.entries(runs)) {
+      // The run is sewn before, in the same thread: the rebuilt column's rows come after it.
+      const before = design(run);
+      const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor');
+      for (const { program } of [before, rebuilt])
+        for (let i = 0; i < program.rowCount; i++) {
+          if (program.command[i] === STITCH) builder.stitch(program.x[i]!, program.y[i]!);
+          else if (program.command[i] === TRIM) builder.trim();
+          else if (program.command[i] === JUMP) builder.jump(program.x[i]!, program.y[i]!);
+        }
+      // Of the run's program its color and end rows are gone, of the column's its color row.
+      const shift = before.program.rowCount - 2;
+      const moved = rebuilt.rebuilt.map((object) => ({
+        ...object,
+        first: object.first + shift,
+        last: object.last + shift,
+        parts: object.parts.map((part) => ({ ...part, first: part.first + shift, last: part.last + shift })),
+      }));
+      const { objects } = recognizeProgram(builder.end().build(), { rebuilt: moved });
+      expect(objects.find((o) => o.kind === 'satin')!.underlay.map((layer) => layer.kind)).toEqual([kind]);
+    }
+  });
+});
 
 describe('specs as recognized', () => {
   test('say what a fill, a satin and a run were made with', () => {
