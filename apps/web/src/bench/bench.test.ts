@@ -1,21 +1,7 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import {
-  defaultTarget,
-  FABRICS,
-  GARMENTS,
-  HOOPS,
-  MACHINES,
-  type Operation,
-  ProgramBuilder,
-  type Target,
-  THREADS,
-  writeStitchCsv,
-} from '@isola/core';
-import { type DOMWrapper, enableAutoUnmount, flushPromises, mount, type VueWrapper } from '@vue/test-utils';
-import { createPinia, setActivePinia } from 'pinia';
-import { type Component, defineComponent, h, nextTick, ref } from 'vue';
-import { createMemoryHistory, createRouter } from 'vue-router';
-import { createVuetify } from 'vuetify';
+import { FABRICS, GARMENTS, HOOPS, MACHINES, THREADS } from '@isola/core';
+import { enableAutoUnmount, flushPromises } from '@vue/test-utils';
+import { nextTick } from 'vue';
 import * as components from 'vuetify/components';
 import ConflictDialog from '../shell/ConflictDialog.vue';
 import SaveState from '../shell/SaveState.vue';
@@ -23,107 +9,20 @@ import FigureTable from '../screens/compare/FigureTable.vue';
 import { compareFigures } from '../screens/compare/figureRows.ts';
 import FileFacts from '../screens/takeIn/FileFacts.vue';
 import TargetForm from '../screens/takeIn/TargetForm.vue';
-import { numberFindings, useBench } from '../stores/bench.ts';
+import { numberFindings } from '../stores/bench.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useShop } from '../stores/shop.ts';
-import { createEngine } from '../workers/createEngine.ts';
-import type { EngineApi } from '../workers/protocol.ts';
 import ClothLens from './cloth/ClothLens.vue';
 import FindingMarks from './cloth/FindingMarks.vue';
 import FindingDocket from './docket/FindingDocket.vue';
 import FigureHead from './figures/FigureHead.vue';
 import SewTape from './tape/SewTape.vue';
-import { ACTIONS, actionOf, keyLines } from './actions.ts';
-import { type DocketKeys, useBenchKeys } from './useBenchKeys.ts';
+import { button, inBody, layOnBench, setTheStage, show, stepped, TAPE_WIDTH, words } from './testing/stage.ts';
 
 // The bench's parts on a real design, measured by the real engine in this thread. What needs layout or pixels is tested in the browser.
 
-const TAPE_WIDTH = 1002;
-const stepped: { name: string; operation: Operation }[] = [];
-let engine: EngineApi;
-
-function twoFaults(): Uint8Array {
-  const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(0, 0).stitch(0, 0).stitch(0.7, 0).stitch(0, 0).stitch(0.7, 0);
-  for (let k = 0; k < 60; k++) builder.stitch(2 + (k % 2) * 3, k * 0.4);
-  builder.trim().jump(5.6, 24).stitch(5.6, 24).stitch(6.3, 24).stitch(5.6, 24).stitch(6.3, 24);
-  for (let k = 0; k < 60; k++) builder.stitch(8 + (k % 2) * 3, 24 - k * 0.4);
-  builder.stitch(24, 4).stitch(27, 4).stitch(26.3, 4).stitch(27, 4).stitch(26.3, 4);
-  return new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
-}
-
-/** Puts a design on the bench as a loaded job is, with the steps that are made noted instead of sent. */
-async function layOnBench(target: Target = defaultTarget()): Promise<ReturnType<typeof useBench>> {
-  const bench = useBench();
-  engine = createEngine();
-  const opened = await engine.open(twoFaults(), target, []);
-  bench.now = { number: 1, view: opened.now };
-  bench.before = { number: 2, view: opened.before! };
-  bench.perform = (name, operation) => {
-    stepped.push({ name, operation });
-    return Promise.resolve(true);
-  };
-  bench.tryRepairs = async (keys) => {
-    const trial = await engine.tryRepairs(keys);
-    bench.trial = trial && { shown: { number: 3, view: trial.after }, trial, keys };
-    return trial !== undefined;
-  };
-  bench.dropTrial = () => (bench.trial = undefined);
-  bench.acceptTrial = () => bench.perform('accepted', bench.trial!.trial.operation);
-  bench.keepFinding = async (finding, reason) => {
-    await bench.perform(reason, { id: 'keep-finding', key: finding.key, rule: finding.rule, title: finding.message, reason });
-  };
-  bench.setTarget = async (name, to) => {
-    await bench.perform(name, { id: 'set-target', target: to });
-  };
-  return bench;
-}
-
-function show(component: Component, props: Record<string, unknown> = {}): VueWrapper {
-  const router = createRouter({
-    history: createMemoryHistory(),
-    routes: ['', 'compare', 'audit', 'jobs'].map((name) => ({ name, path: `/${name}`, component: { render: () => null } })),
-  });
-  const plugins = [createVuetify({ components }), router];
-  return mount(component, { props, global: { plugins }, attachTo: document.body }) as VueWrapper;
-}
-
-/** The text of a part as it is read: what stands in elements of their own is apart. */
-function words(of: { element: Node }): string {
-  const walker = document.createTreeWalker(of.element, NodeFilter.SHOW_TEXT);
-  const texts: string[] = [];
-  while (walker.nextNode()) texts.push(walker.currentNode.textContent ?? '');
-  return texts.join(' ').replace(/\s+/g, ' ').trim();
-}
-const inBody = (selector: string): HTMLElement[] => [...document.body.querySelectorAll<HTMLElement>(selector)];
-const button = (of: VueWrapper, text: RegExp): DOMWrapper<Element> => of.findAll('button').find((b) => text.test(b.text()))!;
-const press = (key: string, more: KeyboardEventInit = {}, on: EventTarget = window): KeyboardEvent => {
-  const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more });
-  on.dispatchEvent(event);
-  return event;
-};
-
 enableAutoUnmount(afterEach);
-beforeEach(() => {
-  setActivePinia(createPinia());
-  stepped.length = 0;
-  document.body.innerHTML = '';
-  globalThis.ResizeObserver = class {
-    private readonly say: ResizeObserverCallback;
-    constructor(say: ResizeObserverCallback) {
-      this.say = say;
-    }
-    observe(target: Element): void {
-      const contentRect = { width: TAPE_WIDTH, height: 70 } as DOMRectReadOnly;
-      this.say([{ target, contentRect } as ResizeObserverEntry], this);
-    }
-    unobserve(): void {}
-    disconnect(): void {}
-  };
-  HTMLCanvasElement.prototype.getContext = (() =>
-    new Proxy({}, { get: () => () => undefined, set: () => true })) as unknown as HTMLCanvasElement['getContext'];
-  Element.prototype.setPointerCapture = () => undefined;
-  Element.prototype.scrollIntoView = () => undefined;
-});
+beforeEach(setTheStage);
 
 describe('docket', () => {
   test('each finding stands with its number, words and price; opened, with its reason, figure, source and repair', async () => {
@@ -217,138 +116,6 @@ describe('docket', () => {
     const docket = show(FindingDocket);
     expect(words(docket)).toContain('Nothing left to settle. Compare it with what came in');
     expect(words(docket)).toContain('Sew a sample on the real cloth');
-  });
-});
-
-describe('keys', () => {
-  async function withKeys() {
-    const bench = await layOnBench();
-    const done: string[] = [];
-    const note = (what: string) => (): void => void done.push(what);
-    const docket: DocketKeys = { step: (by) => done.push(`step ${by}`), attempt: note('try'), accept: note('accept'), keep: note('keep') };
-    const zoomBy = (factor: number): void => void done.push(factor > 1 ? 'nearer' : 'farther');
-    const Host = defineComponent({
-      setup: () => useBenchKeys({ fit: note('fit'), zoomBy, docket: () => docket }),
-      render: () => h('div', [h('input', { id: 'field' }), h('button', { id: 'other' })]),
-    });
-    return { bench, done, host: show(Host) };
-  }
-
-  test('reach the docket, the cloth and the views', async () => {
-    const { bench, done } = await withKeys();
-    for (const key of ['n', 'p', 't', 'k', '0', '+', '=', '-']) expect(press(key).defaultPrevented).toBe(true);
-    expect(done).toEqual(['step 1', 'step -1', 'try', 'keep', 'fit', 'nearer', 'nearer', 'farther']);
-    const views = ['2', '3', '4', '1'].map((key) => (press(key), bench.kind));
-    expect(views).toEqual(['penetrations', 'cover', 'paths', 'thread']);
-    expect(press('x').defaultPrevented).toBe(false);
-    expect(press('n', { ctrlKey: true }).defaultPrevented).toBe(false);
-  });
-
-  test('are each for one action, and the sheet of keys has a line for every one of them', () => {
-    const pressed = ACTIONS.flatMap(({ keys }) => keys.map((k) => JSON.stringify(k)));
-    expect(new Set(pressed).size).toBe(pressed.length);
-    for (const { id, keys } of ACTIONS)
-      for (const { key, alt = false, shift = false, control = false } of keys)
-        expect(actionOf(new KeyboardEvent('keydown', { key, altKey: alt, shiftKey: shift, ctrlKey: control }))).toBe(id);
-    const lines = keyLines();
-    expect(lines.map(({ keys }) => keys)).toEqual(expect.arrayContaining(['← →', '1 2 3 4 5 6 7', 'A C U V', 'Ctrl Z, Ctrl Shift Z', '?']));
-    for (const { label, says } of ACTIONS) expect(lines.find((line) => line.says === says)!.keys).toContain(label);
-  });
-
-  test('reach objects on the screen that has them, and step back to none selected', async () => {
-    const bench = await layOnBench();
-    const done: string[] = [];
-    const note =
-      (what: string) =>
-      (...by: unknown[]): void =>
-        void done.push([what, ...by].join(' '));
-    const objects = { step: note('step'), show: note('show'), join: note('join'), split: note('split'), clear: note('clear') };
-    show(
-      defineComponent({
-        setup: () => useBenchKeys({ fit: note('fit'), zoomBy: note('zoom'), objects }),
-        render: () => h('div'),
-      }),
-    );
-    for (const key of ['a', 'c', 'u', 'v', 'j', 's']) expect(press(key).defaultPrevented).toBe(true);
-    press('ArrowRight', { altKey: true });
-    press('ArrowLeft', { altKey: true });
-    expect(done).toEqual(['show all', 'show cover', 'show underlay', 'show travel', 'join', 'split', 'step 1', 'step -1']);
-    expect(bench.time).toBeUndefined();
-    press('ArrowLeft');
-    expect(bench.time).toBeDefined();
-    press('Escape');
-    expect([bench.time, done.length]).toEqual([undefined, 8]);
-    press('Escape');
-    expect(done[8]).toBe('clear');
-    for (const key of ['n', 't', 'k']) expect(press(key).defaultPrevented).toBe(false);
-    expect([press('5'), press('6')].map(() => bench.kind)).toEqual(['layers', 'layers']);
-  });
-
-  test('step through stitches: one, ten, and to where the needle went in anew', async () => {
-    const { bench } = await withKeys();
-    const { done, program } = bench.now!.view;
-    press('ArrowLeft');
-    expect(bench.time).toBe(done[program.rowCount - 2]);
-    press('ArrowLeft', { altKey: true });
-    const start = bench.upTo - 1;
-    expect([program.command[start - 1], program.command[start]]).toEqual([1, 0]);
-    press('ArrowLeft', { altKey: true });
-    expect(bench.upTo - 1).toBeLessThan(start);
-    press('ArrowRight', { altKey: true });
-    expect(bench.upTo - 1).toBe(start);
-    press('ArrowRight');
-    const row = bench.upTo;
-    press('ArrowRight', { shiftKey: true });
-    expect(bench.upTo - row).toBe(10);
-    for (let k = 0; k < 40; k++) press('ArrowRight', { shiftKey: true });
-    expect(bench.time).toBeUndefined();
-  });
-
-  test('Escape steps back once at a time: the replay, the trial, the time, the finding', async () => {
-    const { bench, done } = await withKeys();
-    bench.selected = bench.openFindings.find((f) => f.fix !== undefined)!.key;
-    await bench.tryRepairs([bench.selected]);
-    press('Enter');
-    expect(done).toEqual(['accept']);
-    bench.time = 3;
-    press(' ');
-    const states: unknown[] = [];
-    for (let k = 0; k < 4; k++) {
-      press('Escape');
-      states.push([bench.isPlaying, bench.trial === undefined, bench.time, bench.selected === undefined]);
-    }
-    expect(states).toEqual([
-      [false, false, 3, false],
-      [false, true, 3, false],
-      [false, true, undefined, false],
-      [false, true, undefined, true],
-    ]);
-    press('Enter');
-    expect(done).toEqual(['accept']);
-  });
-
-  test('belong to fields and to dialogs while these are open, and come back as soon as a dialog begins to close', async () => {
-    const { bench, done, host } = await withKeys();
-    press('n', {}, host.find('#field').element);
-    expect(done).toEqual([]);
-    await bench.tryRepairs([bench.openFindings.find((f) => f.fix !== undefined)!.key]);
-    press('Enter', {}, host.find('#other').element);
-    expect(done).toEqual([]);
-    const isOpen = ref(true);
-    const Dialog = defineComponent({
-      render: () => h(components.VDialog, { modelValue: isOpen.value }, () => h('button', { id: 'within' }, 'x')),
-    });
-    show(Dialog);
-    await nextTick();
-    const within = inBody('#within')[0]!;
-    press('2', {}, within);
-    expect(bench.kind).toBe('thread');
-    isOpen.value = false;
-    await nextTick();
-    // The browser keeps the focus in a dialog while it fades out.
-    expect(within.isConnected).toBe(true);
-    press('2', {}, within);
-    expect(bench.kind).toBe('penetrations');
   });
 });
 

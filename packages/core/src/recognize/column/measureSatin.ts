@@ -1,8 +1,7 @@
 import type { Program } from '../../model/program.ts';
 import { type RowSet } from '../rows/rows.ts';
-import { meanAxis } from '../../geometry/axis.ts';
+import { axisAngle, axisDifference, meanAxis } from '../../geometry/axis.ts';
 import { median } from '../../geometry/statistics.ts';
-import { axisAngle, axisDifference } from '../../geometry/axis.ts';
 
 export interface SatinGeometry {
   readonly angle: number;

@@ -8,7 +8,7 @@ import type { Piece } from '../rows/piece.ts';
 import { joinRowSets } from '../rows/rows.ts';
 import { axisDifference } from '../../geometry/axis.ts';
 import { distanceToRings, ringsOf } from '../rows/ringed.ts';
-import { type Column, underColumn } from './underColumn.ts';
+import { isColumn, underColumn } from './underColumn.ts';
 import { underCover } from './underCover.ts';
 
 /** Underlay is this many times as open as its cover at least. */
@@ -46,10 +46,10 @@ const FEW_ROWS = 6;
 
 /** Rows that are a run down or around the column that they lie in; none where they are not. */
 function asRunOfColumn(program: Program, piece: Piece, cover: Piece | undefined): Piece[] | undefined {
-  if (cover?.measured.kind !== 'satin' || piece.rows === undefined || piece.rows.count > FEW_ROWS) return undefined;
+  if (!isColumn(cover) || piece.rows === undefined || piece.rows.count > FEW_ROWS) return undefined;
   if (piece.stretch !== cover.stretch || shareInside(program, piece, cover) < INSIDE) return undefined;
   const run = makePiece(program, piece.thread, piece.stretch, piece.first, piece.last, 'cover', piece.confidence);
-  const parts = underColumn(program, run, cover as Column);
+  const parts = underColumn(program, run, cover);
   return parts.some((p) => p.underlayKind === 'center-run' || p.underlayKind === 'edge-run') ? parts : undefined;
 }
 
@@ -131,24 +131,24 @@ function placeRun(program: Program, piece: Piece, before: readonly Piece[], late
   return asLineOrTravel(program, piece, before, later[0]);
 }
 
-/** A run in the open is a line, unless it is a short way from one area to the next, or lies wholly in the area before. */
+/**
+ * A run in the open is a line, unless it leads from one area to the next on a short way or over areas, lies wholly in the area before, or is so little
+ * beside an area that it belongs to it. `isLed`: it leads to the area after although a cut lies between, since that area's underlay goes on from it.
+ */
 function asLineOrTravel(program: Program, piece: Piece, earlier: readonly Piece[], after: Piece | undefined, isLed = false): Piece[] {
   if (piece.last < piece.first) return [];
   const [before] = earlier;
+  const from = before?.stretch === piece.stretch ? before : undefined;
+  const to = isLed || after?.stretch === piece.stretch ? after : undefined;
+  if ((from ?? to) === undefined) return [piece];
   const length = wayOf(piece);
-  const isFromArea = before !== undefined && before.stretch === piece.stretch;
-  const isToArea = after !== undefined && (isLed || after.stretch === piece.stretch);
-  const isHidden = before !== undefined && shareInside(program, piece, before) >= INSIDE;
   const isShort = piece.last - piece.first < FEW_STITCHES;
-  const isBeside = (area: Piece | undefined): boolean =>
-    area !== undefined &&
-    area.thread === piece.thread &&
-    isShort &&
-    length < SMALL * wayOfRows(area) &&
-    nearShare(program, piece, [area]) >= NEARLY_ALL;
-  const isBetween = isFromArea && isToArea && isShort && nearShare(program, piece, [...earlier, after]) >= INSIDE;
-  if ((isFromArea || isToArea) && (isHidden || (length <= OPEN_TRAVEL && isFromArea && isToArea))) piece.role = 'travel';
-  else if (isBetween || (isFromArea && isBeside(before)) || (isToArea && isBeside(after))) piece.role = 'travel';
+  const belongsTo = (area: Piece | undefined): boolean =>
+    area?.thread === piece.thread && length < SMALL * wayOfRows(area) && nearShare(program, piece, [area]) >= NEARLY_ALL;
+  const isHidden = before !== undefined && shareInside(program, piece, before) >= INSIDE;
+  const isBetween = from !== undefined && to !== undefined;
+  const isOnItsWay = isBetween && (length <= OPEN_TRAVEL || (isShort && nearShare(program, piece, [...earlier, to]) >= INSIDE));
+  if (isHidden || isOnItsWay || (isShort && (belongsTo(from) || belongsTo(to)))) piece.role = 'travel';
   return [piece];
 }
 

@@ -4,14 +4,7 @@ import { generateEdgeStitch } from '../../generate/line/edgeStitch.ts';
 import { generateFill } from '../../generate/fill/fill.ts';
 import { generateRun } from '../../generate/line/run.ts';
 import { generateSatin } from '../../generate/column/satin.ts';
-import {
-  generateCenterRun,
-  generateColumnEdgeRun,
-  generateEdgeRun,
-  generateReturnRun,
-  generateTatamiUnderlay,
-  generateZigzag,
-} from '../../generate/underlay.ts';
+import { generateCenterRun, generateEdgeRun, generateTatamiUnderlay } from '../../generate/underlay.ts';
 import { type Program, ProgramBuilder } from '../../model/program.ts';
 import { readSvg } from '../../formats/svg/readSvg.ts';
 import { drawSteps } from '../drawSteps.ts';
@@ -55,30 +48,6 @@ function bend(radius: number, width: number, turn: number): { left: Float64Array
 }
 
 const cover = (program: Program): StitchObject => recognizeProgram(program).objects.find((o) => o.role === 'cover' && o.kind !== 'run')!;
-
-describe('underlay of columns', () => {
-  const { left, right } = bend(20, 4.5, 100);
-  const top = generateSatin(left, right, { spacing: 0.4, pull: 0.2, splitLength: 7 });
-  const zigzag = generateZigzag(left, right, 2);
-  const back = generateReturnRun(left, right);
-
-  test.each<[string, readonly Float64Array[], readonly string[]]>([
-    ['none', [], []],
-    ['a center run', [generateCenterRun(left, right)], ['center-run']],
-    ['edge runs', [generateColumnEdgeRun(left, right)], ['edge-run']],
-    ['a zigzag and the run back', [zigzag, back], ['zigzag', 'center-run']],
-    ['edge runs, then a zigzag and the run back', [generateColumnEdgeRun(left, right), zigzag, back], ['edge-run', 'zigzag', 'center-run']],
-  ])('%s', (_, layers, kinds) => {
-    for (const settle of [(v: number) => v, tenth]) {
-      const satin = cover(sew([...layers, top], settle));
-      expect(satin.kind).toBe('satin');
-      expect(satin.underlay.map((u) => u.kind)).toEqual(kinds);
-      expect(satin.spacing! / 0.4).toBeCloseTo(1, 1);
-      expect(satin.width!.mean).toBeGreaterThan(4.4);
-      satin.underlay.forEach((layer, k) => expect(layer.last).toBeLessThan(satin.underlay[k + 1]?.first ?? satin.first));
-    }
-  });
-});
 
 describe('underlay of fills', () => {
   const outline = Float64Array.of(0, 0, 26, 2, 30, 18, 14, 26, -2, 16);

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { generateSatin } from '../../generate/column/satin.ts';
-import { generateCenterRun, generateColumnEdgeRun, generateZigzag } from '../../generate/underlay.ts';
+import { generateCenterRun, generateColumnEdgeRun, generateReturnRun, generateZigzag } from '../../generate/underlay.ts';
 import { type Program, ProgramBuilder } from '../../model/program.ts';
 import type { UnderlayKind } from '../../model/kinds.ts';
 import { recognizeProgram } from '../recognizeProgram.ts';
@@ -69,6 +69,40 @@ describe('underlay of a column', () => {
         expect(main.kind).toBe('satin');
         expect(main.underlay.map((layer) => layer.kind)).toEqual(kinds.filter((kind) => kind !== undefined));
       }
+    }
+  });
+});
+
+/** An arc of a column: its inner and outer rails around a center, from 0 to `turn` degrees. */
+function bend(radius: number, width: number, turn: number): { left: Float64Array; right: Float64Array } {
+  const arc = (r: number): Float64Array =>
+    Float64Array.from({ length: 122 }, (_, k) => {
+      const a = (((k >> 1) * turn) / 60) * (Math.PI / 180);
+      return k % 2 === 0 ? r * Math.cos(a) : r * Math.sin(a);
+    });
+  return { left: arc(radius + width / 2), right: arc(radius - width / 2) };
+}
+
+describe('underlay of a wide bend', () => {
+  const { left, right } = bend(20, 4.5, 100);
+  const top = generateSatin(left, right, { spacing: 0.4, pull: 0.2, splitLength: 7 });
+  const zigzag = generateZigzag(left, right, 2);
+  const back = generateReturnRun(left, right);
+
+  test.each<[string, readonly Float64Array[], readonly string[]]>([
+    ['none', [], []],
+    ['a center run', [generateCenterRun(left, right)], ['center-run']],
+    ['edge runs', [generateColumnEdgeRun(left, right)], ['edge-run']],
+    ['a zigzag and the run back', [zigzag, back], ['zigzag', 'center-run']],
+    ['edge runs, then a zigzag and the run back', [generateColumnEdgeRun(left, right), zigzag, back], ['edge-run', 'zigzag', 'center-run']],
+  ])('%s', (_, layers, kinds) => {
+    for (const grain of [1e-9, 0.1]) {
+      const satin = mainOf(sewn([...layers, top], grain, 0));
+      expect(satin.kind).toBe('satin');
+      expect(satin.underlay.map((u) => u.kind)).toEqual(kinds);
+      expect(satin.spacing! / 0.4).toBeCloseTo(1, 1);
+      expect(satin.width!.mean).toBeGreaterThan(4.4);
+      satin.underlay.forEach((layer, k) => expect(layer.last).toBeLessThan(satin.underlay[k + 1]?.first ?? satin.first));
     }
   });
 });

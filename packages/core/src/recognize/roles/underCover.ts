@@ -6,7 +6,7 @@ import type { Piece } from '../rows/piece.ts';
 import { distanceToRings, perimeterOf, ringsOf } from '../rows/ringed.ts';
 import { median } from '../../geometry/statistics.ts';
 import { asToAndFro } from '../rows/toAndFro.ts';
-import { type Column, underColumn } from './underColumn.ts';
+import { isColumn, underColumn } from './underColumn.ts';
 
 /** An edge run follows so much of the edge at least, inside by so much, mm. */
 const LEAST_EDGE = 0.45;
@@ -14,6 +14,7 @@ const DEEPEST_EDGE = 1.9;
 /** It keeps its distance from the edge within this (mm), for this share of its penetrations. */
 const EVEN_INSET = 0.4;
 const MOSTLY = 0.65;
+/** What keeps it for this share goes along the edge, however little of that it follows. */
 const ALONG_EDGE = 0.5;
 /** A layer of underlay has more stitches than this. */
 const LEAST_LAYER = 2;
@@ -30,7 +31,7 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
     p.underlayKind = kind;
     return p;
   };
-  if (measured.kind === 'satin') return underColumn(program, piece, cover as Column);
+  if (isColumn(cover)) return underColumn(program, piece, cover);
   // Underlay mostly runs square to its cover.
   const square = measured.kind === 'fill' ? [(measured.angle + 90) % 180] : [];
   const whole = asOpenRows(program, piece, square, MOST_OPEN_SHARE);

@@ -1,7 +1,6 @@
 import type { Program } from '../../model/program.ts';
 import { leanOfStitches, pairRows, type RowSet } from './rows.ts';
-import { meanAxis } from '../../geometry/axis.ts';
-import { axisDifference } from '../../geometry/axis.ts';
+import { axisDifference, meanAxis } from '../../geometry/axis.ts';
 
 /** A throw shorter than this (mm) is not split by anybody; one longer than the second is hardly ever left whole. Common practice. */
 const UNSPLIT = 6.4;

@@ -1,10 +1,9 @@
 import type { RebuiltObject } from '../../model/rebuilt.ts';
-import type { LinePattern } from '../../model/kinds.ts';
+import type { LinePattern, StitchRole, UnderlayKind } from '../../model/kinds.ts';
 import type { FillGeometry } from '../fill/fillGeometry.ts';
 import type { RunGeometry } from '../line/measureRun.ts';
 import type { SatinGeometry } from '../column/measureSatin.ts';
 import type { RowSet } from './rows.ts';
-import type { StitchRole, UnderlayKind } from '../../model/kinds.ts';
 
 /** What rows of a piece were measured to be; a piece of one kind has what that kind has. */
 export type Measured =

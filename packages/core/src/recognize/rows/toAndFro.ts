@@ -1,6 +1,5 @@
 import type { Program } from '../../model/program.ts';
-import { measureRows } from './measureRows.ts';
-import { OPENEST } from './measureRows.ts';
+import { OPENEST, measureRows } from './measureRows.ts';
 import type { Piece } from './piece.ts';
 import { joinRowSets, oneRow, type RowSet } from './rows.ts';
 import { meanAxis } from '../../geometry/axis.ts';
@@ -19,6 +18,8 @@ const MOSTLY = 0.7;
 const FARTHEST = 4;
 const LEAST_STEP = 0.4;
 const ONWARD = 0.7;
+/** Rows that slant so are up to so many times as open as others are taken for rows. */
+const OPENER = 1.2;
 /** Axes are tried so many degrees apart. */
 const AXIS_STEP = 15;
 
@@ -42,11 +43,12 @@ export function asToAndFro(program: Program, piece: Piece): Piece | undefined {
   }
   if (best === undefined) return undefined;
   const measured = measureRows(program, best.rows, 'fill');
-  return 'spacing' in measured && measured.spacing <= 1.2 * OPENEST ? { ...piece, rows: best.rows, measured } : undefined;
+  return 'spacing' in measured && measured.spacing <= OPENER * OPENEST ? { ...piece, rows: best.rows, measured } : undefined;
 }
 
 /** Stretches that run on one way along an axis as rows, and what share of the way they make up; none where they are not as rows are. */
-function rowsAlong({ x, y, ...rest }: Program, piece: Piece, angle: number): { rows: RowSet; share: number } | undefined {
+function rowsAlong(program: Program, piece: Piece, angle: number): { rows: RowSet; share: number } | undefined {
+  const { x, y } = program;
   const [c, s] = [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
   const along = (i: number): number => x[i]! * c + y[i]! * s;
   const across = (i: number): number => y[i]! * c - x[i]! * s;
@@ -79,5 +81,5 @@ function rowsAlong({ x, y, ...rest }: Program, piece: Piece, angle: number): { r
   const pairs = whole.length - 1;
   const share = rowsWay / way;
   if (share < MOSTLY || beside < ONWARD * pairs || onward < ONWARD * pairs) return undefined;
-  return { rows: joinRowSets(whole.map(([a, b]) => oneRow({ x, y, ...rest }, a, b))), share };
+  return { rows: joinRowSets(whole.map(([a, b]) => oneRow(program, a, b))), share };
 }
