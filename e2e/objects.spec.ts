@@ -101,3 +101,88 @@ test('a design is seen as named objects: picked in the list, on the cloth and by
   await page.locator('.finding').first().getByRole('button').first().click();
   await expect(page.locator('.finding.open .concerned')).toContainText(/^In (satin|fill|run)/);
 });
+
+test('an object keeps its name and its place while those around it are sewn anew, joined, moved and undone; one place of a finding is settled alone', async ({
+  page,
+}) => {
+  await openJob(page, 'Kettle', 'Rework');
+  const list = page.getByRole('region', { name: 'Objects' });
+  const facts = page.getByRole('complementary', { name: 'The selected object' });
+  const heading = facts.getByRole('heading', { level: 2 });
+  const rows = list.locator('.row');
+
+  // A thread with several objects, and the third of them.
+  const swatches = list.getByRole('button', { name: /^Only #/ });
+  for (let k = 0; k < (await swatches.count()); k++) {
+    await swatches.nth(k).click();
+    if ((await rows.count()) >= 4) break;
+    await swatches.nth(k).click();
+  }
+  await rows.nth(2).click();
+  await facts.getByRole('button', { name: 'Facts' }).click();
+  await facts.getByRole('button', { name: 'Rename' }).click();
+  await facts.getByRole('textbox', { name: 'Name of the object' }).fill('the third one');
+  await page.keyboard.press('Enter');
+  await expect(heading).toHaveText('the third one');
+  const stitches = await facts.locator('dl > div', { hasText: 'Stitches' }).last().textContent();
+
+  // The one before it is sewn anew, then joined with the first.
+  await rows.nth(1).click();
+  await facts.getByRole('button', { name: 'spec', exact: true }).click();
+  const spacing = facts.getByRole('spinbutton', { name: 'Spacing' }).first();
+  await spacing.fill(String(Number(await spacing.inputValue()) + 0.15));
+  await spacing.press('Tab');
+  await facts.getByRole('button', { name: 'Sew it so' }).click();
+  await expect(facts.getByText(/^Sewn from its spec/)).toBeVisible();
+  await rows.nth(0).click();
+  await facts.getByRole('button', { name: 'Facts' }).click();
+  const before = await rows.count();
+  await facts.getByRole('button', { name: 'Join with next' }).click();
+  await expect(rows).toHaveCount(before - 1);
+  const third = list.getByRole('button', { name: /^the third one/i });
+  await third.click();
+  await expect(facts.getByText(/^\s*Sewn as 2 of/)).toBeVisible();
+  await facts.getByRole('button', { name: 'Sew earlier' }).click();
+  await expect(facts.getByText(/^\s*Sewn as 1 of/)).toBeVisible();
+  await saved(page);
+
+  // All of it outlives a reload, and is taken back step by step; the name stays until its own turn comes.
+  await page.reload();
+  await expect(third).toBeVisible();
+  for (const step of [/^undo: sew the third one earlier/, /^undo: join /, /^undo: .*spacing/]) {
+    await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', step);
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByRole('button', { name: 'Undo' })).not.toHaveAttribute('title', step);
+  }
+  await third.click();
+  await expect(heading).toHaveText('the third one');
+  await facts.getByRole('button', { name: 'Facts' }).click();
+  await expect(facts.locator('dl > div', { hasText: 'Stitches' }).last()).toHaveText(stitches!);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(third).toBeHidden();
+  await facts.getByRole('button', { name: 'Read anew' }).click();
+  await expect(page.getByText('Nothing would change')).toBeVisible();
+
+  // A finding of several places: one of them is left as it is, the others stay open.
+  await goToStage(page, 'Audit');
+  const findings = page.locator('.finding');
+  let many = findings.first();
+  for (let k = 0; k < (await findings.count()); k++) {
+    many = findings.nth(k);
+    await many.getByRole('button').first().click();
+    if (await many.getByRole('button', { name: 'The next place' }).isVisible()) break;
+  }
+  const count = Number(/all (\d+) places/.exec((await many.locator('.places').textContent())!)![1]);
+  await many.getByRole('button', { name: 'The next place' }).click();
+  await expect(many.locator('.places')).toContainText(`place 1 of ${count}`);
+  await many.getByRole('button', { name: /^Keep this place/ }).click();
+  await page.getByRole('button', { name: 'Meant by the artwork' }).click();
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.locator('.kept')).toContainText('one place of:');
+  if (count > 2) await expect(many.locator('.places')).toContainText(`all ${count - 1} places`);
+  await saved(page);
+  await page.reload();
+  await expect(page.locator('.kept')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Look again' }).click();
+  await expect(page.locator('.kept')).toHaveCount(0);
+});

@@ -35,7 +35,7 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
   const [before, after] = numbersOf(await pairs.getByRole('row', { name: /Stitches of it/ }).textContent());
   expect(after!).toBeLessThan(before! * 0.75);
   await facts.getByRole('button', { name: 'Sew it so' }).click();
-  await expect(facts.getByText(/^Rebuilt from its spec/)).toBeVisible();
+  await expect(facts.getByText(/^Sewn from its spec/)).toBeVisible();
   await expect(list.getByRole('button', { name: /^fill, lower right, 21 mm.*0\.4\d mm/i })).toBeVisible();
   await saved(page);
 
@@ -53,7 +53,7 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
   await facts.getByRole('spinbutton', { name: 'Spacing' }).fill('0.45');
   await facts.getByRole('spinbutton', { name: 'Spacing' }).press('Tab');
   await facts.getByRole('button', { name: 'Sew it so' }).click();
-  await expect(facts.getByText(/^Rebuilt from its spec/)).toBeVisible();
+  await expect(facts.getByText(/^Sewn from its spec/)).toBeVisible();
   await saved(page);
 
   // A satin leans by an angle line across it, dragged at its end and moved by the arrow keys.
@@ -73,7 +73,7 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
   await page.keyboard.press('Delete');
   await expect(page.getByRole('button', { name: 'End of angle line 2' })).toBeHidden();
   await facts.getByRole('button', { name: 'Sew it so' }).click();
-  await expect(facts.getByText(/^Rebuilt from its spec/)).toBeVisible();
+  await expect(facts.getByText(/^Sewn from its spec/)).toBeVisible();
   await saved(page);
 
   // The prediction is a view of its own.
@@ -85,7 +85,7 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
   await page.reload();
   await list.getByRole('button', { name: 'fill', exact: true }).click();
   await list.getByRole('button', { name: /^fill, lower right, 26 mm/i }).click();
-  await expect(facts.getByText(/^Rebuilt from its spec/)).toBeVisible();
+  await expect(facts.getByText(/^Sewn from its spec/)).toBeVisible();
   await facts.getByRole('button', { name: 'Its own stitches' }).click();
   await expect(facts.getByText(/own stitches, /)).toBeVisible();
   await saved(page);

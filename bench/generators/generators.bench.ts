@@ -1,23 +1,25 @@
 import {
+  applyOperation,
   axisDifference,
   containsPoint,
+  defaultTarget,
   generateObject,
   mapCover,
   type ObjectShape,
+  objectsOf,
   type ObjectSpec,
   offsetRings,
+  placeOf,
   type Program,
   ProgramBuilder,
-  rebuildObjects,
+  readObjectSpec,
   recognizeProgram,
   repairShape,
+  sewSpecs,
   signedArea,
-  specOf,
   startDesign,
-  defaultTarget,
-  applyOperation,
-  type StitchObject,
   STITCH,
+  type StitchObject,
   USUAL_SPEC,
 } from '@isola/core';
 import { readArguments, readShapes } from '../recognition/shapes.ts';
@@ -107,24 +109,21 @@ function rebuild(
   note?: (off: number) => void,
 ): void {
   const design = startDesign(program, target);
-  const recognition = recognizeProgram(design.program);
-  for (const object of recognition.objects) {
-    if (!isMeant(object)) continue;
-    const spec = specOf(design.program, object);
+  for (const object of objectsOf(design.plan).objects) {
+    if (!isMeant(object) || design.plan.objects[object.id] === undefined) continue;
+    const spec = readObjectSpec(design, object.id);
     if (!spec.ok) continue;
-    const rebuilt = rebuildObjects(design, recognition, [{ object: object.id, spec: spec.value }]);
-    if (rebuilt.done.length === 0) {
-      refused.push(`${name} ${object.name}: ${rebuilt.refused[0]!.why}`);
+    const sewn = sewSpecs(design, [{ object: object.id, spec: spec.value }]);
+    if (sewn.done.length === 0) {
+      refused.push(`${name} ${object.name}: ${sewn.refused[0]!.why}`);
       continue;
     }
-    const next = applyOperation(design, { id: 'sequence', operations: [...rebuilt.operations] });
+    const next = applyOperation(design, { id: 'sequence', operations: [...sewn.operations] });
     if (!next.ok) throw new Error(next.error);
-    const record = next.value.rebuilt[0]!;
-    const [first] = rebuilt.operations;
-    const patch = first?.id === 'replace-rows' ? first.patches[0] : undefined;
-    const rows: RowRange = [patch!.at, patch!.at + patch!.removed.length - 1];
-    const overlap = coverOverlap(design.program, rows, next.value.program, [record.first, record.last]);
-    const { before: old, after: now, notes } = rebuilt.done[0]!;
+    const [was, is] = [placeOf(design.plan, object.id), placeOf(next.value.plan, object.id)];
+    const rows: RowRange = [was.first, was.end - 1];
+    const overlap = coverOverlap(design.program, rows, next.value.program, [is.first, is.end - 1]);
+    const { before: old, after: now, notes } = sewn.done[0]!;
     const of = (tally[kind] ??= { overlap: [], count: [] });
     of.overlap.push(overlap);
     of.count.push(now / old - 1);

@@ -1,14 +1,20 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import { gunzipSync } from 'node:zlib';
 import path from 'node:path';
 import type { JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop } from '@isola/contract';
 import {
   auditDesign,
+  baseFromJson,
   defaultTarget,
   FABRICS,
   isSameProgram,
   type JournalEntry,
+  type Program,
+  RECOGNIZER_VERSION,
+  RowEntry,
+  splitObject,
   readStitchCsv,
   readStitchFile,
   repairFindings,
@@ -85,10 +91,14 @@ function upload(bytes: Uint8Array, name = 'heron.csv'): Promise<Response> {
 
 const takeIn = (): Promise<JobSummary> => answer<JobSummary>(upload(HERON), 201);
 
-function repairEntry(): JournalEntry {
+function heron(): Program {
   const read = readStitchFile(HERON);
   if (!read.ok) throw new Error(read.error.message);
-  const repair = repairFindings(startDesign(read.value.program, defaultTarget()), () => true);
+  return read.value.program;
+}
+
+function repairEntry(): JournalEntry {
+  const repair = repairFindings(startDesign(heron(), defaultTarget()), () => true);
   return { id: randomUUID(), kind: 'do', name: 'all repairs', operation: { id: 'sequence', operations: [...repair.operations] } };
 }
 
@@ -96,7 +106,7 @@ const step = (name: string): JournalEntry => ({
   id: randomUUID(),
   kind: 'do',
   name,
-  operation: { id: 'keep-finding', key: name, rule: 'needless-trim', title: name, reason: 'wanted so' },
+  operation: { id: 'keep-finding', places: [name], rule: 'needless-trim', title: name, reason: 'wanted so' },
 });
 
 describe('jobs', () => {
@@ -114,15 +124,18 @@ describe('jobs', () => {
   test('the objects of the present design are recognized beside the server, with what was decided about them', async () => {
     const job = await takeIn();
     const at = `/api/jobs/${job.id}/objects`;
-    type Objects = { objects: { kind: string; role: string; first: number; last: number; name: string }[] };
+    type Objects = { objects: { id: string; kind: string; role: string; first: number; last: number; name: string }[] };
     const { objects } = await answer<Objects>(request('GET', at), 200);
     expect(objects.filter((o) => o.role === 'cover').length).toBe(46);
     const wing = objects.find((o) => o.role === 'cover' && o.kind === 'fill')!;
-    const operation = { id: 'decide-objects' as const, decisions: [{ kind: 'split' as const, row: wing.first + 200 }] };
-    const entry: JournalEntry = { id: randomUUID(), kind: 'do', name: 'split the body', operation };
+    const design = startDesign(heron(), defaultTarget());
+    const split = splitObject(design, wing.id, wing.first + 200, 'second');
+    if (!split.ok) throw new Error(split.error);
+    const entry: JournalEntry = { id: randomUUID(), kind: 'do', name: 'split the body', operation: split.value };
     await answer(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [entry] }), 200);
     const after = await answer<Objects>(request('GET', at), 200);
-    expect(after.objects.find((o) => o.first === wing.first)).toMatchObject({ last: wing.first + 199, kind: 'fill' });
+    expect(after.objects.find((o) => o.id === wing.id)).toMatchObject({ last: wing.first + 199, kind: 'fill' });
+    expect(after.objects.find((o) => o.id === 'second')).toMatchObject({ first: wing.first + 200, kind: 'fill' });
     expect((await request('GET', `/api/jobs/${randomUUID()}/objects`)).status).toBe(404);
   });
 
@@ -187,6 +200,59 @@ describe('jobs', () => {
     const body = { baseVersion: 0, entries: [step('once')] };
     await answer(request('POST', `/api/jobs/${job.id}/journal`, body), 200);
     expect(await answer<JobSummary>(request('POST', `/api/jobs/${job.id}/journal`, body), 200)).toMatchObject({ version: 1 });
+    // Sent again with a step after it, only that one is new.
+    const more = { ...body, entries: [...body.entries, step('after it')] };
+    expect(await answer<JobSummary>(request('POST', `/api/jobs/${job.id}/journal`, more), 200)).toMatchObject({ version: 2 });
+    const { journal } = await answer<JobDetail>(request('GET', `/api/jobs/${job.id}`), 200);
+    expect(journal.map((j) => j.entry.id)).toEqual(more.entries.map((e) => e.id));
+    // The same step at another place is no repetition.
+    await answer(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 2, entries: body.entries }), 409);
+  });
+
+  /** Waits until the server has recognized a job's file, as a page does. */
+  async function baseOf(id: string): Promise<Response> {
+    for (;;) {
+      const response = await request('GET', `/api/jobs/${id}/base`);
+      if (response.status !== 202) return response;
+      expect(await response.json()).toMatchObject({ share: expect.any(Number), doing: expect.any(String) });
+    }
+  }
+
+  test('what its journal builds on is made once and stays; until then how far it is is said', async () => {
+    const job = await takeIn();
+    const response = await baseOf(job.id);
+    expect(response.headers.get('content-encoding')).toBe('gzip');
+    const json = gunzipSync(Buffer.from(await response.arrayBuffer())).toString();
+    expect(isSameProgram(baseFromJson(json, heron()).design.program, heron())).toBe(true);
+    await expect(models.JobBase.update({ recognizer: 9 }, { where: { jobId: job.id } })).rejects.toThrow(/never changed/);
+    expect((await answer<JobDetail>(request('GET', `/api/jobs/${job.id}`), 200)).base).toEqual({
+      version: 0,
+      recognizer: RECOGNIZER_VERSION,
+    });
+    expect((await request('GET', `/api/jobs/${randomUUID()}/base`)).status).toBe(404);
+  });
+
+  test('a job stored before objects lasted opens at the state that it was left in, and goes on from there', async () => {
+    const job = await takeIn();
+    await baseOf(job.id);
+    // As it stood in the database then: a journal of rows and nothing that it builds on.
+    await models.JobBase.destroy({ where: { jobId: job.id } });
+    const { x, y, command } = heron();
+    const row = command.findIndex((c, k) => k > 200 && c === 0);
+    const removed = [{ command: 'stitch', x: x[row], y: y[row] }];
+    const operation = { id: 'replace-rows', patches: [{ at: row, removed, inserted: [] }] };
+    const rows = RowEntry.parse({ id: randomUUID(), kind: 'do', name: 'merge one', operation });
+    await models.JournalEntry.create({ jobId: job.id, seq: 1, entryId: rows.id, entry: rows });
+    await models.Job.update({ version: 1 }, { where: { id: job.id } });
+    const csv = await (await request('GET', `/api/jobs/${job.id}/export?format=csv`)).text();
+    expect(csv.split('\n')).toHaveLength(HERON.toString().split('\n').length - 1);
+    const changed = await answer<JobSummary>(
+      request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 1, entries: [step('on')] }),
+      200,
+    );
+    expect([changed.version, changed.now.stitches]).toEqual([2, changed.before.stitches - 1]);
+    const detail = await answer<JobDetail>(request('GET', `/api/jobs/${job.id}`), 200);
+    expect([detail.base!.version, detail.journal.map((j) => j.seq)]).toEqual([1, [2]]);
   });
 
   test('a step that does not fit the design, or is none, is refused and not stored', async () => {
@@ -195,10 +261,10 @@ describe('jobs', () => {
       id: randomUUID(),
       kind: 'do',
       name: 'wrong',
-      operation: { id: 'replace-rows', patches: [{ at: 5, removed: [{ command: 'trim' }], inserted: [] }] },
+      operation: { id: 'rename-object', object: 'o999', name: 'nobody' },
     };
     const problem = await answer<ProblemDetails>(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [wrong] }), 422);
-    expect(problem.detail).toContain('row 5');
+    expect(problem.detail).toContain('no object o999');
     await answer(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [{ id: 'x', kind: 'jump' }] }), 422);
     await answer(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [{ id: randomUUID(), kind: 'undo' }] }), 422);
     expect(await models.JournalEntry.count()).toBe(0);
@@ -211,20 +277,18 @@ describe('jobs', () => {
     const release = (baseVersion: number) =>
       request('POST', `/api/jobs/${job.id}/revisions`, { baseVersion, name: 'Released', isRelease: true });
     expect((await answer<ProblemDetails>(release(0), 422)).detail).toContain('layers pile up');
-    const read = readStitchFile(HERON);
-    if (!read.ok) throw new Error(read.error.message);
-    const stops = auditDesign({ program: read.value.program, target: defaultTarget() }).filter((f) => f.severity === 'stop');
-    const entries = stops.map(({ key, rule, message }): JournalEntry => ({
+    const stops = auditDesign(startDesign(heron(), defaultTarget())).filter((f) => f.severity === 'stop');
+    const entries = stops.map(({ places, rule, message }): JournalEntry => ({
       id: randomUUID(),
       kind: 'do',
       name: 'keep',
-      operation: { id: 'keep-finding', key, rule, title: message, reason: 'sewn before' },
+      operation: { id: 'keep-finding', places: places.map((p) => p.key), rule, title: message, reason: 'sewn before' },
     }));
     await answer(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries }), 200);
     const revision = await answer<RevisionSummary>(release(entries.length), 201);
     expect(revision.number).toBe(2);
     const program = await (await request('GET', `/api/jobs/${job.id}/revisions/2/program`)).text();
-    expect(program).toBe(writeStitchCsv(read.value.program));
+    expect(program).toBe(writeStitchCsv(heron()));
     await expect(models.Revision.update({ note: 'changed' }, { where: { jobId: job.id } })).rejects.toThrow(/never changed/);
     await expect(models.JournalEntry.update({ seq: 9 }, { where: { jobId: job.id } })).rejects.toThrow(/never changed/);
   });

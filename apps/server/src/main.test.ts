@@ -76,7 +76,7 @@ describe('the server as a process', () => {
       id: crypto.randomUUID(),
       kind: 'do',
       name: 'kept',
-      operation: { id: 'keep-finding', key: 'k', rule: 'long-stitch', title: 't', reason: 'so it is' },
+      operation: { id: 'keep-finding', places: ['k'], rule: 'long-stitch', title: 't', reason: 'so it is' },
     };
     await read(first.port, `/jobs/${stays!.id}/journal`, {
       method: 'POST',

@@ -1,8 +1,9 @@
 import type { Context } from 'hono';
 import { HTTPException } from 'hono/http-exception';
 import { ConnectionError, ConnectionAcquireTimeoutError } from 'sequelize';
-import type { FileProblem } from '@isola/core';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
+import { ChangedElsewhere, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from './errors.ts';
+import { PoolClosed, TookTooLong } from './workers/DesignPool.ts';
 
 /** An error that is said to the client as problem details (RFC 9457). `extra` fields are said with it. */
 export class Problem extends Error {
@@ -18,16 +19,6 @@ export class Problem extends Error {
   }
 }
 
-export function notFound(what: string): Problem {
-  return new Problem(404, 'Not found', `There is no ${what}; it may have been deleted.`);
-}
-
-/** A file that cannot be read as stitches: what, where, and what was expected. */
-export function unreadableFile(fileName: string, problem: FileProblem): Problem {
-  const { line, byte, found, expected } = problem;
-  return new Problem(422, 'This file cannot be read', `${fileName}: ${problem.message}`, { file: fileName, line, byte, found, expected });
-}
-
 /** The response to an error; one that is not expected is logged here and answered without detail. */
 export function respondWithProblem(error: unknown, c: Context): Response {
   const problem = asProblem(error);
@@ -37,12 +28,32 @@ export function respondWithProblem(error: unknown, c: Context): Response {
 
 function asProblem(error: unknown): Problem {
   if (error instanceof Problem) return error;
+  const known = problemOf(error);
+  if (known !== undefined) return known;
   if (error instanceof HTTPException) return new Problem(error.status, 'Request refused', error.message);
   if (error instanceof ConnectionError || error instanceof ConnectionAcquireTimeoutError || isLostConnection(error)) {
     return new Problem(503, 'The database does not answer', 'What was acknowledged is safe. Try again in a moment.');
   }
   console.error(error);
   return new Problem(500, 'Something went wrong here', 'It was written to the server log. Nothing of this request was stored.');
+}
+
+/** How what services throw is answered. */
+function problemOf(error: unknown): Problem | undefined {
+  if (error instanceof NotFound) return new Problem(404, 'Not found', error.message);
+  if (error instanceof ChangedElsewhere)
+    return new Problem(409, 'Changed elsewhere', error.message, error.version === undefined ? {} : { version: error.version });
+  if (error instanceof StepDoesNotFit) return new Problem(422, 'This step does not fit the job', error.message);
+  if (error instanceof NotReady) return new Problem(422, 'Not ready to release', error.message);
+  if (error instanceof UnreadableFile) {
+    const { line, byte, found, expected } = error.problem;
+    return new Problem(422, 'This file cannot be read', error.message, { file: error.fileName, line, byte, found, expected });
+  }
+  if (error instanceof TookTooLong)
+    return new Problem(503, 'This took too long', `It was not done within ${error.seconds} s. Nothing was stored.`);
+  if (error instanceof PoolClosed)
+    return new Problem(503, 'The server is being shut down', 'What was acknowledged is safe. Try again in a moment.');
+  return undefined;
 }
 
 /** A connection that broke while a query ran: the driver then says so by code, or by the administrator's shutdown (57P01…57P03). */

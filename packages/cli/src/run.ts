@@ -13,7 +13,6 @@ import {
   GOALS,
   HOOPS,
   inspectProgram,
-  nameFindings,
   type Program,
   publishObject,
   readStitchFile,
@@ -143,8 +142,7 @@ function audit(file: string, values: Values, print: (text: string) => void): 0 |
     throw new UsageError(`--fail-on takes ${SEVERITIES.join(', ')}, got ${failOn}`);
   }
   const target = readTarget(values);
-  const program = readProgram(file);
-  const findings = nameFindings(auditDesign({ program, target }), recognizeProgram(program));
+  const findings = auditDesign(startDesign(readProgram(file), target));
   print(values.json ? toJson({ findings: findings.map(publishFinding), totals: totalFindings(findings) }) : describeFindings(findings));
   const isBad = failOn !== undefined && findings.some((f) => SEVERITIES.indexOf(f.severity) <= SEVERITIES.indexOf(failOn as Severity));
   return isBad ? 1 : 0;
@@ -254,10 +252,13 @@ function reasonOf(error: unknown): string {
   return words[code ?? ''] ?? (error instanceof Error ? error.message : String(error));
 }
 
+/** So many places of a finding are listed. */
+const MOST_PLACES = 400;
+
 /** A finding as it stands in JSON: all its fields but the list of rows, of which the number is given. */
 function publishFinding(finding: Finding): object {
-  const { rows, ...rest } = finding;
-  return { ...rest, count: rows.length };
+  const { rows, places, ...rest } = finding;
+  return { ...rest, places: places.slice(0, MOST_PLACES), count: rows.length };
 }
 
 function totalFindings(findings: readonly Finding[]): object {

@@ -81,8 +81,9 @@ describe('settings of the command line', () => {
     expect(applied).toHaveLength(2);
     const stitches = (of: typeof before): number => of.program.command.reduce((sum, c) => sum + (c === STITCH ? 1 : 0), 0);
     expect(stitches(after)).toBeLessThan(0.7 * stitches(before));
-    expect(after.rebuilt.map((r) => r.spec.kind).sort()).toEqual(['contour', 'satin']);
-    expect(after.rebuilt.find((r) => r.spec.kind === 'contour')!.spec).toMatchObject({ spacing: 2, underlay: [] });
+    const made = Object.values(after.plan.objects).flatMap((o) => o.sewn.made?.spec ?? []);
+    expect(made.map((spec) => spec.kind).sort()).toEqual(['contour', 'satin']);
+    expect(made.find((spec) => spec.kind === 'contour')).toMatchObject({ spacing: 2, underlay: [] });
     const impossible = setSpecs(before, [parseSetting('all.run:kind=fill')]);
     expect(impossible.refused[0]!.why).toMatch(/encloses nothing/);
   });

@@ -4,14 +4,14 @@ import {
   asKind,
   type Design,
   ObjectSpec,
-  rebuildObjects,
-  recognizeProgram,
+  objectsOf,
+  readObjectSpec,
   type RefusedRepair,
   SPEC_KINDS,
   SPEC_VALUES,
   type SpecEdit,
   type SpecKind,
-  specOf,
+  sewSpecs,
   type StitchObject,
   UNDERLAY_KINDS,
   type UnderlaySpec,
@@ -93,17 +93,21 @@ export function setSpecs(
   settings: readonly Setting[],
 ): { readonly design: Design; readonly applied: readonly AppliedRepair[]; readonly refused: readonly RefusedRepair[] } {
   if (settings.length === 0) return { design, applied: [], refused: [] };
-  const recognition = recognizeProgram(design.program);
-  const covers = recognition.objects.filter((o) => o.role === 'cover');
+  const { objects } = objectsOf(design.plan);
+  const covers = objects.filter((o) => o.role === 'cover');
   const specs = new Map<string, ObjectSpec>();
   const refused: RefusedRepair[] = [];
   const refuse = (object: string, why: string): void => void refused.push({ rule: 'set', objects: [object], why });
   for (const { text, object: wanted, values } of settings) {
-    const picked = recognition.objects.filter((o) => isPicked(o, wanted));
+    const picked = objects.filter((o) => isPicked(o, wanted));
     if (picked.length === 0) throw new UsageError(`--set ${text}: no object is ${wanted}; recognize lists them`);
     for (const object of wanted.startsWith('all') || wanted.startsWith('#') ? picked.filter((o) => covers.includes(o)) : picked) {
       const known = specs.get(object.id);
-      const spec = known === undefined ? specOf(design.program, object) : { ok: true as const, value: known };
+      if (design.plan.objects[object.id] === undefined) {
+        refuse(object.id, `${object.name} is no cover; change the object that it belongs to`);
+        continue;
+      }
+      const spec = known === undefined ? readObjectSpec(design, object.id) : { ok: true as const, value: known };
       if (!spec.ok) {
         refuse(object.id, spec.error);
         continue;
@@ -122,16 +126,16 @@ export function setSpecs(
     }
   }
   const edits = [...specs].map(([object, spec]): SpecEdit => ({ object, spec }));
-  const rebuild = rebuildObjects(design, recognition, edits);
-  for (const { object, why } of rebuild.refused) refuse(object, why);
-  const applied = rebuild.done.map(({ object, name, before, after, notes }): AppliedRepair => ({
+  const sewn = sewSpecs(design, edits);
+  for (const { object, why } of sewn.refused) refuse(object, why);
+  const applied = sewn.done.map(({ object, name, before, after, notes }): AppliedRepair => ({
     rule: 'set',
     objects: [object],
     change: [`${name}: ${before} → ${after} stitches`, ...notes].join('; '),
   }));
-  if (rebuild.operations.length === 0) return { design, applied, refused };
-  const next = applyOperation(design, { id: 'sequence', operations: [...rebuild.operations] });
-  if (!next.ok) throw new Error(`rebuilt objects do not fit their own program: ${next.error}`);
+  if (sewn.operations.length === 0) return { design, applied, refused };
+  const next = applyOperation(design, { id: 'sequence', operations: [...sewn.operations] });
+  if (!next.ok) throw new Error(`objects sewn anew do not fit their own program: ${next.error}`);
   return { design: next.value, applied, refused };
 }
 

@@ -47,8 +47,10 @@ export interface RevisionSummary {
 }
 
 export interface JobDetail extends JobSummary {
-  /** What the journal starts from. */
   readonly initialTarget: Target;
+  /** How many entries are in what the journal builds on, and the recognizer by which that was made; null while it is made. */
+  readonly base: { readonly version: number; readonly recognizer: number } | null;
+  /** The entries after those. */
   readonly journal: readonly JournalRecord[];
   readonly revisions: readonly RevisionSummary[];
 }

@@ -1,14 +1,17 @@
 export { AuditContext } from './audit/AuditContext.ts';
 export { auditDesign } from './audit/auditDesign.ts';
-export { type Finding, type Place, type Price, SEVERITIES, type Severity } from './audit/finding.ts';
+export { type Finding, type FindingPlace, type Place, type Price, SEVERITIES, type Severity } from './audit/finding.ts';
 export { type Rule, RULE_GROUPS, type RuleGroup } from './audit/rule.ts';
 export { findRule, RULEBOOK_VERSION, RULES } from './audit/rulebook.ts';
 export { extendHistory, type History, JournalEntry, replayJournal, startHistory, type Step } from './edit/journal.ts';
-export { applyOperation, invertOperation, Operation, type SimpleOperation } from './edit/operation.ts';
-export { applyPatches, invertPatches, Patch, replaceRows } from './model/patch.ts';
+export { applyOperation, Operation, partsOf, type SimpleOperation, touchedBy } from './edit/operations/registry.ts';
 export { ADAPT_WAYS, adaptFactor, adaptThread, type AdaptScope, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
 export { type OpeningProposal, type OpeningStep, proposeOpening } from './edit/proposeOpening.ts';
-export { type Rebuild, rebuildObjects, type RebuildReport, type SpecEdit } from './edit/rebuildObjects.ts';
+export { readObjectShape, readObjectSpec, type SewnReport, type SewnSpecs, type SpecEdit, sewSpecs } from './edit/sewSpecs.ts';
+export { baseFromJson, baseToJson, type JobBase, makeBase } from './edit/jobBase.ts';
+export type { EarlierStep } from './edit/rowJournal/replayRowJournal.ts';
+export { RowEntry } from './edit/rowJournal/rowEntry.ts';
+export { joinObjects, readAnew, type Rereading, splitObject, tellObject } from './edit/regroup.ts';
 export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } from './edit/repairFindings.ts';
 export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
 export { writeStitchCsv } from './formats/csv/writeStitchCsv.ts';
@@ -67,7 +70,23 @@ export { type Figures, inspectProgram } from './measure/inspect.ts';
 export { type ClockEvent, type ClockKind, runClock, type RunClock, type RunTotals, startLoss, stitchSeconds } from './measure/runClock.ts';
 export { type PredictedGap, predictGaps, predictSewn, pullOf } from './measure/sewnPrediction.ts';
 export { type ColorUse, measureThreadUse, type ThreadUse } from './measure/threadUse.ts';
-export { type Design, type KeptFinding, startDesign } from './model/design.ts';
+export { type Design, type KeptFinding } from './model/design.ts';
+export {
+  type Block,
+  type Link,
+  LINK_WAYS,
+  type LinkWay,
+  type ObjectId,
+  orderOf,
+  type Plan,
+  type PlanObject,
+  type Sewn,
+} from './model/plan.ts';
+export { adoptProgram } from './plan/adoptProgram.ts';
+export { type Assembled, assemble, type ObjectPlace, placeOf } from './plan/assemble.ts';
+export { designOf, startDesign } from './plan/designOf.ts';
+export { objectsOf } from './plan/objectsOf.ts';
+export { planFromJson, planToJson } from './plan/planJson.ts';
 export {
   COLOR,
   type Command,
@@ -85,7 +104,6 @@ export {
   TRIM,
   UNNAMED_THREAD,
 } from './model/program.ts';
-export { moveRow, RebuiltObject } from './model/rebuilt.ts';
 export { ObjectShape, ObjectSpec, END_STITCH, SHORTEST, SPEC_VALUES, UnderlaySpec, USUAL_SPEC } from './model/objectSpec.ts';
 export { SPEC_KINDS, type SpecKind, UNDERLAY_KINDS } from './model/kinds.ts';
 export { fail, type Result, succeed } from './model/result.ts';
@@ -93,14 +111,12 @@ export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, th
 export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target } from './model/target.ts';
 export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
 export { countLevels, findLayers, type Layer } from './order/layerGraph.ts';
-export { ObjectDecision } from './model/objectDecision.ts';
 export { findAlike, findNeighbours } from './recognize/findAlike.ts';
 export type { LinePattern } from './model/kinds.ts';
-export { type Recognition, recognizeProgram, type RecognizeOptions } from './recognize/recognizeProgram.ts';
+export { RECOGNIZER_VERSION, type Recognition, recognizeProgram, type RecognizeOptions } from './recognize/recognizeProgram.ts';
 export { type Point, type RowSpan, type StitchObject, type UnderlayLayer } from './model/stitchObject.ts';
 export { axisDifference } from './geometry/axis.ts';
 export { STITCH_KINDS, STITCH_ROLES, type StitchKind, type StitchRole, type UnderlayKind } from './model/kinds.ts';
 export { shapeOf, specOf } from './recognize/read/specOf.ts';
 export { drawSteps, type StepPicture } from './recognize/drawSteps.ts';
-export { findConcerned, publishObject } from './recognize/publishObjects.ts';
-export { nameFindings } from './audit/nameFindings.ts';
+export { findConcernedObject, publishObject } from './recognize/publishObjects.ts';

@@ -1,18 +1,37 @@
-import { Sequelize } from 'sequelize';
-import { SequelizeStorage, Umzug } from 'umzug';
+import { QueryTypes, Sequelize } from 'sequelize';
+import { Umzug } from 'umzug';
 import { initial } from './migrations/001-initial.ts';
+import { bases } from './migrations/002-bases.ts';
 import { defineModels, type Models } from './models/index.ts';
 
 /** Any number will do, as long as no other program locks by it in the same database. */
 const MIGRATION_LOCK = 715_004_117;
 
+/** In the order in which they are made. */
+const MIGRATIONS = [initial, bases];
+
 /** Connects, brings the schema up to date (one server at a time, under an advisory lock) and gives the models. */
 export async function connectDatabase(url: string): Promise<Models> {
   const sequelize = new Sequelize(url, { logging: false, pool: { max: 6, min: 0, idle: 10_000, acquire: 10_000 } });
   const umzug = new Umzug({
-    migrations: [initial],
-    context: sequelize.getQueryInterface(),
-    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    migrations: MIGRATIONS.map(({ name, ...migration }) => ({
+      name,
+      // What was done and that it was done are one transaction, so that a server killed between them finds no half of it.
+      up: () =>
+        sequelize.transaction(async (transaction) => {
+          await migration.up(sequelize.getQueryInterface(), transaction);
+          await sequelize.query('insert into migrations (name) values (:name)', { replacements: { name }, transaction });
+        }),
+    })),
+    storage: {
+      async executed(): Promise<string[]> {
+        await sequelize.query('create table if not exists migrations (name varchar(255) primary key)');
+        const rows = await sequelize.query<{ name: string }>('select name from migrations', { type: QueryTypes.SELECT });
+        return rows.map(({ name }) => name);
+      },
+      logMigration: () => Promise.resolve(),
+      unlogMigration: () => Promise.reject(new Error('migrations go forward only')),
+    },
     logger: undefined,
   });
   await sequelize.transaction(async (transaction) => {

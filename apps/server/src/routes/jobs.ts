@@ -84,6 +84,12 @@ export function jobRoutes(jobs: JobService): Hono {
     return c.body(new Uint8Array(bytes), 200, { 'Content-Type': formatOf(kind).mime, 'Content-Disposition': attachment(fileName) });
   });
 
+  app.get('/:id/base', validate('param', JobId), async (c) => {
+    const base = await jobs.base(c.req.valid('param').id);
+    if (!(base instanceof Uint8Array)) return c.json(base, 202);
+    return c.body(new Uint8Array(base), 200, { 'Content-Type': 'application/json', 'Content-Encoding': 'gzip' });
+  });
+
   app.post('/:id/journal', limit(MAX_FILE_BYTES), validate('param', JobId), validate('json', Append), async (c) => {
     const { baseVersion, entries } = c.req.valid('json');
     return c.json(await jobs.append(c.req.valid('param').id, baseVersion, entries));

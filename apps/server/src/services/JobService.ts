@@ -1,12 +1,13 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
 import type { JobDetail, JobSummary, RevisionSummary } from '@isola/contract';
-import type { JournalEntry, FormatId, Target } from '@isola/core';
-import type { Transaction } from 'sequelize';
+import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type Target } from '@isola/core';
+import { Op, type Transaction } from 'sequelize';
 import type { JobModel, Models, RevisionModel } from '../db/models/index.ts';
-import { notFound, Problem, unreadableFile } from '../problem.ts';
+import { ChangedElsewhere, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
-import type { DeriveAnswer, JobState } from '../workers/protocol.ts';
+import type { Answer, DeriveAnswer, JobState, Progress, Request, WholeJob } from '../workers/protocol.ts';
+import { JobBases } from './JobBases.ts';
 
 export interface NewJob {
   readonly fileName: string;
@@ -21,10 +22,12 @@ export interface NewJob {
 export class JobService {
   private readonly models: Models;
   private readonly pool: DesignPool;
+  private readonly bases: JobBases;
 
   constructor(models: Models, pool: DesignPool) {
     this.models = models;
     this.pool = pool;
+    this.bases = new JobBases(models, pool);
   }
 
   async list(): Promise<JobSummary[]> {
@@ -37,12 +40,12 @@ export class JobService {
     return jobs.map(summarize);
   }
 
-  /** Takes a file in: reads it in a worker first, so that nothing of a file that is refused is stored. */
+  /** Takes a file in: reads it in a worker first, so that nothing of a file that is refused is stored. Its objects are recognized after that. */
   async create(job: NewJob): Promise<JobSummary> {
     const read = await this.pool.run('read', { bytes: job.bytes, target: job.target });
-    if ('refused' in read) throw unreadableFile(job.fileName, read.refused);
+    if ('refused' in read) throw new UnreadableFile(job.fileName, read.refused);
     const id = randomUUID();
-    return this.models.sequelize.transaction(async (transaction) => {
+    const summary = await this.models.sequelize.transaction(async (transaction) => {
       const created = await this.models.Job.create(
         {
           id,
@@ -60,6 +63,7 @@ export class JobService {
           stage: 'taken-in',
           version: 0,
           detailsVersion: 0,
+          rulebook: RULEBOOK_VERSION,
         },
         { transaction },
       );
@@ -71,20 +75,31 @@ export class JobService {
       );
       return summarize(created);
     });
+    this.bases.begin(id);
+    return summary;
   }
 
   async get(id: string): Promise<JobDetail> {
     const job = await this.find(id);
+    const base = await this.models.JobBase.findByPk(id, { attributes: ['version', 'recognizer'] });
     const [entries, revisions] = await Promise.all([
-      this.models.JournalEntry.findAll({ where: { jobId: id }, order: ['seq'] }),
+      base === null ? [] : this.models.JournalEntry.findAll({ where: { jobId: id, seq: { [Op.gt]: base.version } }, order: ['seq'] }),
       this.models.Revision.findAll({ where: { jobId: id }, order: ['number'], attributes: { exclude: ['program'] } }),
     ]);
     return {
       ...summarize(job),
       initialTarget: job.initialTarget,
-      journal: entries.map((e) => ({ seq: e.seq, at: e.createdAt.toISOString(), entry: e.entry })),
+      base: base === null ? null : { version: base.version, recognizer: base.recognizer },
+      journal: entries.map((e) => ({ seq: e.seq, at: e.createdAt.toISOString(), entry: e.entry as JournalEntry })),
       revisions: revisions.map(summarizeRevision),
     };
+  }
+
+  /** What a job's journal builds on, as gzipped JSON; or how far it is while it is made. */
+  async base(id: string): Promise<Buffer | Progress> {
+    await this.find(id);
+    const found = await this.bases.look(id);
+    return 'base' in found ? found.base : found;
   }
 
   async changeDetails(
@@ -95,11 +110,7 @@ export class JobService {
     return this.models.sequelize.transaction(async (transaction) => {
       const job = await this.find(id, transaction);
       if (job.detailsVersion !== detailsVersion) {
-        throw new Problem(
-          409,
-          'Changed elsewhere',
-          'Name, customer or date of this job were changed in another window. Reload to see them.',
-        );
+        throw new ChangedElsewhere('Name, customer or date of this job were changed in another window. Reload to see them.');
       }
       await job.update({ ...details, detailsVersion: detailsVersion + 1 }, { transaction });
       return summarize(job);
@@ -107,37 +118,42 @@ export class JobService {
   }
 
   async remove(id: string): Promise<void> {
-    if ((await this.models.Job.destroy({ where: { id } })) === 0) throw notFound('such job');
+    if ((await this.models.Job.destroy({ where: { id } })) === 0) throw new NotFound('such job');
   }
 
   /** The file as it came in, byte for byte. */
   async file(id: string): Promise<{ fileName: string; kind: FormatId; bytes: Buffer }> {
     const [job, file] = await Promise.all([this.find(id), this.models.JobFile.findByPk(id)]);
-    if (file === null) throw notFound('such job');
+    if (file === null) throw new NotFound('such job');
     return { fileName: job.fileName, kind: job.fileKind, bytes: file.bytes };
   }
 
   /**
-   * Appends entries to a job's journal if it is still at `baseVersion`. Entries that are there already (a request that was sent twice
-   * because its answer was lost) are acknowledged again. What does not apply to the design is refused before anything is stored.
+   * Appends entries to a job's journal if it is still at `baseVersion`. Entries that are there already (a request that was sent again because its
+   * answer was lost) are known one by one and not appended twice; those after them are. What does not apply to the design is refused before
+   * anything is stored.
    */
-  async append(id: string, baseVersion: number, entries: readonly JournalEntry[]): Promise<JobSummary> {
-    const state = await this.stateAt(id, baseVersion);
-    const sent = await this.models.JournalEntry.findAll({ where: { jobId: id, entryId: entries.map((e) => e.id) } });
-    if (sent.length === entries.length && sent.length > 0) return summarize(await this.find(id));
+  async append(id: string, baseVersion: number, sent: readonly JournalEntry[]): Promise<JobSummary> {
     const job = await this.find(id);
-    if (job.version !== baseVersion) throw this.conflict(job.version);
-    const derived = await this.derive({ ...state, entries: [...state.entries, ...entries] });
+    const known = await this.models.JournalEntry.findAll({ where: { jobId: id, entryId: sent.map((e) => e.id) }, order: ['seq'] });
+    const isBeginning = known.every(({ entryId, seq }, k) => entryId === sent[k]!.id && seq === baseVersion + k + 1);
+    const version = baseVersion + known.length;
+    const entries = sent.slice(known.length);
+    if (!isBeginning) throw this.conflict(job.version);
+    if (entries.length === 0) return summarize(job);
+    if (job.version !== version) throw this.conflict(job.version);
+    const derived = await this.derive(await this.stateAt(id, version), entries);
     return this.models.sequelize.transaction(async (transaction) => {
       const current = await this.find(id, transaction);
-      if (current.version !== baseVersion) throw this.conflict(current.version);
+      if (current.version !== version) throw this.conflict(current.version);
       await this.models.JournalEntry.bulkCreate(
-        entries.map((entry, k) => ({ jobId: id, seq: baseVersion + k + 1, entryId: entry.id, entry })),
+        entries.map((entry, k) => ({ jobId: id, seq: version + k + 1, entryId: entry.id, entry })),
         { transaction },
       );
       await current.update(
         {
-          version: baseVersion + entries.length,
+          version: version + entries.length,
+          rulebook: RULEBOOK_VERSION,
           target: derived.target,
           now: derived.figures,
           findings: derived.findings,
@@ -158,11 +174,11 @@ export class JobService {
     const job = await this.find(id);
     if (job.version !== baseVersion) throw this.conflict(job.version);
     const state = await this.stateAt(id, baseVersion);
-    const derived = await this.derive(state);
+    const derived = await this.derive(state, []);
     if (revision.isRelease && derived.openStops.length > 0) {
-      throw new Problem(422, 'Not ready to release', `Repair these first, or keep them with a reason: ${derived.openStops.join('; ')}.`);
+      throw new NotReady(`Repair these first, or keep them with a reason: ${derived.openStops.join('; ')}.`);
     }
-    const { content } = await this.write(state, 'csv.gz');
+    const { content } = await this.run('write', { ...state, format: 'csv.gz' as const });
     return this.models.sequelize.transaction(async (transaction) => {
       const current = await this.find(id, transaction);
       if (current.version !== baseVersion) throw this.conflict(current.version);
@@ -187,62 +203,64 @@ export class JobService {
   /** A revision's program as stitch CSV. */
   async revisionProgram(id: string, number: number): Promise<Buffer> {
     const revision = await this.models.Revision.findOne({ where: { jobId: id, number } });
-    if (revision === null) throw notFound('such revision');
+    if (revision === null) throw new NotFound('such revision');
     return gunzipSync(revision.program);
   }
 
   /** The present design as a file. */
   async export(id: string, format: FormatId): Promise<{ fileName: string; content: Uint8Array }> {
     const job = await this.find(id);
-    const { content } = await this.write(await this.stateAt(id, job.version), format);
+    const { content } = await this.run('write', { ...(await this.stateAt(id, job.version)), format });
     return { fileName: `${job.fileName.replace(/\.[^.]*$/, '')}-v${job.version}.${format}`, content };
   }
 
   /** What the present design is made of. */
   async objects(id: string): Promise<readonly object[]> {
     const job = await this.find(id);
-    const state = await this.stateAt(id, job.version);
-    let answer = await this.pool.run('recognize', state);
-    if (answer === 'bytes-needed') answer = await this.pool.run('recognize', await this.withBytes(state));
-    if (answer === 'bytes-needed') throw new Error('a worker asked twice for the same bytes');
-    return answer.objects;
+    return (await this.run('objects', await this.stateAt(id, job.version))).objects;
   }
 
   private async find(id: string, transaction?: Transaction): Promise<JobModel> {
     const job = await this.models.Job.findByPk(id, transaction === undefined ? {} : { transaction, lock: transaction.LOCK.UPDATE });
-    if (job === null) throw notFound('such job');
+    if (job === null) throw new NotFound('such job');
     return job;
   }
 
+  /** A job at a version, for a worker that has it in hand: what that costs does not grow with the journal. */
   private async stateAt(id: string, version: number): Promise<JobState> {
-    const job = await this.find(id);
-    const entries = await this.models.JournalEntry.findAll({ where: { jobId: id }, order: ['seq'], limit: version });
-    return { jobId: id, initialTarget: job.initialTarget, entries: entries.map((e) => e.entry) };
+    const last = await this.models.JournalEntry.findOne({ where: { jobId: id, seq: version }, attributes: ['entryId'] });
+    return { jobId: id, version, lastEntryId: last?.entryId ?? null };
   }
 
-  private async derive(state: JobState): Promise<DeriveAnswer> {
-    let answer = await this.pool.run('derive', state);
-    if (answer === 'bytes-needed') answer = await this.pool.run('derive', await this.withBytes(state));
-    if (answer === 'bytes-needed') throw new Error('a worker asked twice for the same bytes');
-    if ('refused' in answer) {
-      throw new Problem(422, 'This step does not fit the job', `${answer.refused}. Reload the job and make the step again.`);
-    }
+  /** All that a job's design at a version follows from. */
+  private async whole({ jobId, version }: JobState): Promise<WholeJob> {
+    const [{ bytes }, base] = await Promise.all([this.file(jobId), this.bases.get(jobId)]);
+    const entries = await this.models.JournalEntry.findAll({
+      where: { jobId, seq: { [Op.gt]: base.version, [Op.lte]: version } },
+      order: ['seq'],
+    });
+    return { bytes, base: base.base, entries: entries.map((e) => e.entry as JournalEntry) };
+  }
+
+  private async derive(state: JobState, more: readonly JournalEntry[]): Promise<DeriveAnswer> {
+    const answer = await this.run('derive', { ...state, more });
+    if ('refused' in answer) throw new StepDoesNotFit(`${answer.refused}. Reload the job and make the step again.`);
     return answer;
   }
 
-  private async write(state: JobState, format: FormatId | 'csv.gz'): Promise<{ content: Uint8Array }> {
-    let answer = await this.pool.run('write', { ...state, format });
-    if (answer === 'bytes-needed') answer = await this.pool.run('write', { ...(await this.withBytes(state)), format });
-    if (answer === 'bytes-needed') throw new Error('a worker asked twice for the same bytes');
-    return answer;
+  /** Asks a worker, which gets the whole job where it does not have it in hand. */
+  private async run<K extends 'derive' | 'objects' | 'write'>(
+    name: K,
+    request: Request<K> & JobState,
+  ): Promise<Exclude<Answer<K>, 'state-needed'>> {
+    let answer = await this.pool.run(name, request);
+    if (answer === 'state-needed') answer = await this.pool.run(name, { ...request, whole: await this.whole(request) });
+    if (answer === 'state-needed') throw new Error('a worker asked twice for the same job');
+    return answer as Exclude<Answer<K>, 'state-needed'>;
   }
 
-  private async withBytes(state: JobState): Promise<JobState> {
-    return { ...state, bytes: (await this.file(state.jobId)).bytes };
-  }
-
-  private conflict(version: number): Problem {
-    return new Problem(409, 'Changed elsewhere', 'This job was changed in another window since it was opened here.', { version });
+  private conflict(version: number): ChangedElsewhere {
+    return new ChangedElsewhere('This job was changed in another window since it was opened here.', version);
   }
 }
 

@@ -1,7 +1,7 @@
 import type { Shop, ShopKind } from '@isola/contract';
 import { Fabric, FABRICS, Garment, GARMENTS, Hoop, HOOPS, Machine, MACHINES, THREADS, ThreadType } from '@isola/core';
 import type { Models } from '../db/models/index.ts';
-import { notFound } from '../problem.ts';
+import { NotFound } from '../errors.ts';
 
 /** What the shop keeps lists of, with what a record must look like and what a new shop starts with. */
 export const SHOP_LISTS = {
@@ -41,7 +41,7 @@ export class ShopService {
 
   /** Jobs keep the values they were judged by; nothing else hangs on a record. */
   async remove(kind: ShopKind, id: string): Promise<void> {
-    if ((await this.models.ShopRecord.destroy({ where: { kind, id } })) === 0) throw notFound(`${id} among the ${kind}`);
+    if ((await this.models.ShopRecord.destroy({ where: { kind, id } })) === 0) throw new NotFound(`${id} among the ${kind}`);
   }
 
   /** Brings back the records that a new shop starts with and that are missing; leaves the others as they are. */

@@ -17,34 +17,49 @@ describe('worker pool', () => {
     expect(answers.map((a) => ('figures' in a ? a.figures.stitches : -1))).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9]);
   });
 
-  test('a file that does not read is an answer; a journal that does not fit is one too', async () => {
+  const keep = (reason: string) => ({
+    id: crypto.randomUUID(),
+    kind: 'do' as const,
+    name: 'keep',
+    operation: { id: 'keep-finding' as const, places: ['k'], rule: 'r', title: 't', reason },
+  });
+  const start = { jobId: 'a', version: 0, lastEntryId: null };
+
+  test('a file that does not read is an answer; a journal that does not fit is one too; recognition says how far it is', async () => {
     pool = new DesignPool(SCRIPT, 1);
     const bad = await pool.run('read', { bytes: new Uint8Array(0), target });
     expect('refused' in bad && bad.refused.found).toBe('an empty file');
-    const state = { jobId: 'a', initialTarget: target, entries: [{ id: crypto.randomUUID(), kind: 'undo' as const }] };
-    expect(await pool.run('derive', state)).toBe('bytes-needed');
-    expect(await pool.run('derive', { ...state, bytes })).toEqual({ refused: 'there is no step to undo' });
+    const heard: number[] = [];
+    const { base, version } = await pool.run('adopt', { bytes, target, entries: [] }, ({ share }) => heard.push(share));
+    expect([version, heard.length > 2, heard]).toEqual([0, true, [...heard].sort((a, b) => a - b)]);
+    const more = [{ id: crypto.randomUUID(), kind: 'undo' as const }];
+    expect(await pool.run('derive', { ...start, more })).toBe('state-needed');
+    expect(await pool.run('derive', { ...start, more, whole: { bytes, base, entries: [] } })).toEqual({
+      refused: 'there is no step to undo',
+    });
   });
 
-  test('a worker keeps a design in hand, builds on it, and asks again when another journal comes', async () => {
+  test('a worker keeps designs in hand and builds on them; what was refused, or not stored in the end, leaves no trace', async () => {
     pool = new DesignPool(SCRIPT, 1);
-    const keep = {
-      id: crypto.randomUUID(),
-      kind: 'do' as const,
-      name: 'keep',
-      operation: { id: 'keep-finding' as const, key: 'k', rule: 'r', title: 't', reason: 'so' },
-    };
-    const state = { jobId: 'a', initialTarget: target, entries: [] };
-    expect(await pool.run('derive', { ...state, bytes })).toHaveProperty('figures');
-    expect(await pool.run('derive', { ...state, entries: [keep] })).toHaveProperty('figures');
-    expect(await pool.run('write', { ...state, entries: [keep], format: 'svg' })).toHaveProperty('content');
-    expect(await pool.run('derive', { ...state, entries: [{ ...keep, id: crypto.randomUUID() }] })).toBe('bytes-needed');
+    const { base } = await pool.run('adopt', { bytes, target, entries: [] });
+    const whole = { bytes, base, entries: [] };
+    expect(await pool.run('derive', { ...start, more: [], whole })).toHaveProperty('figures');
+    const [mine, other] = [keep('mine'), keep('other')];
+    expect(await pool.run('derive', { ...start, more: [mine] })).toHaveProperty('figures');
+    // The server did not store it: another window was first, and its step is derived from the same state.
+    expect(await pool.run('derive', { ...start, more: [other] })).toHaveProperty('figures');
+    const after = { jobId: 'a', version: 1, lastEntryId: other.id };
+    expect(await pool.run('write', { ...after, format: 'svg' })).toHaveProperty('content');
+    const reopen = { ...keep('x'), operation: { id: 'reopen-finding' as const, places: ['none'] } };
+    expect(await pool.run('derive', { ...after, more: [reopen] })).toEqual({ refused: 'nothing was kept at none' });
+    expect(await pool.run('derive', { ...after, more: [{ id: crypto.randomUUID(), kind: 'undo' }] })).toHaveProperty('figures');
+    expect(await pool.run('derive', { ...after, lastEntryId: crypto.randomUUID(), more: [] })).toBe('state-needed');
   });
 
   test('what fails in a worker is an error here, and the pool goes on', async () => {
     pool = new DesignPool(SCRIPT, 1);
-    const broken = { jobId: 'b', bytes: new Uint8Array(3), initialTarget: target, entries: [] };
-    await expect(pool.run('derive', broken)).rejects.toThrow(/stored file does not read/);
+    const broken = { bytes: new Uint8Array(3), base: new Uint8Array(0), entries: [] };
+    await expect(pool.run('derive', { ...start, more: [], whole: broken })).rejects.toThrow(/stored file does not read/);
     expect(await pool.run('read', { bytes, target })).toHaveProperty('figures');
   });
 });

@@ -1,6 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { Problem } from '../problem.ts';
-import type { Answer, Request, TaskName } from './protocol.ts';
+import type { Answer, Progress, Request, TaskName } from './protocol.ts';
 
 /** A task that takes longer is given up, and its worker with it. Parsing the largest file takes a few seconds. */
 const TIME_LIMIT = 60_000;
@@ -12,12 +11,26 @@ interface Task {
   readonly request: unknown;
   readonly resolve: (answer: never) => void;
   readonly reject: (error: Error) => void;
+  readonly progress: ((at: Progress) => void) | undefined;
 }
 
 interface Seat {
   readonly worker: Worker;
   task: Task | undefined;
   timer: NodeJS.Timeout | undefined;
+}
+
+/** The pool was closed before a task was done. */
+export class PoolClosed extends Error {}
+
+/** A task was given up. */
+export class TookTooLong extends Error {
+  readonly seconds: number;
+
+  constructor(seconds: number) {
+    super(`not done within ${seconds} s`);
+    this.seconds = seconds;
+  }
 }
 
 /** Runs computations beside the server's own thread, a few at a time, so that one large file does not stop the others. */
@@ -33,14 +46,16 @@ export class DesignPool {
     this.size = size;
   }
 
-  run<K extends TaskName>(name: K, request: Request<K>): Promise<Answer<K>> {
+  run<K extends TaskName>(name: K, request: Request<K>, progress?: (at: Progress) => void): Promise<Answer<K>> {
     return new Promise<Answer<K>>((resolve, reject) => {
-      this.queue.push({ name, request, resolve, reject });
+      this.queue.push({ name, request, resolve, reject, progress });
       this.next();
     });
   }
 
+  /** Ends the workers; what they were asked is given up. */
   async close(): Promise<void> {
+    for (const task of [...this.queue.splice(0), ...this.seats.flatMap((seat) => seat.task ?? [])]) task.reject(new PoolClosed());
     await Promise.all(this.seats.map((seat) => seat.worker.terminate()));
   }
 
@@ -52,17 +67,21 @@ export class DesignPool {
     clearTimeout(seat.timer);
     seat.task = task;
     seat.timer = setTimeout(() => {
-      task.reject(new Problem(503, 'This took too long', `The file was not done within ${TIME_LIMIT / 1000} s. Nothing was stored.`));
+      task.reject(new TookTooLong(TIME_LIMIT / 1000));
       this.drop(seat);
     }, TIME_LIMIT);
-    seat.worker.postMessage({ id: 0, name: task.name, request: task.request });
+    seat.worker.postMessage({ name: task.name, request: task.request });
   }
 
   private addSeat(): Seat {
     const worker = new Worker(this.script);
     const seat: Seat = { worker, task: undefined, timer: undefined };
-    worker.on('message', (message: { answer?: never; failure?: string }) => {
+    worker.on('message', (message: { answer?: never; failure?: string; progress?: Progress }) => {
       const task = seat.task;
+      if (message.progress !== undefined) {
+        task?.progress?.(message.progress);
+        return;
+      }
       clearTimeout(seat.timer);
       seat.task = undefined;
       seat.timer = setTimeout(() => this.drop(seat), IDLE_LIMIT).unref();

@@ -1,12 +1,21 @@
 import type { FindingCounts } from '@isola/contract';
-import type { Figures, FileProblem, JournalEntry, FormatId, Target } from '@isola/core';
+import type { Figures, FileProblem, FormatId, JournalEntry, RowEntry, Target } from '@isola/core';
 
-/** A job as a worker needs it: its file, and what happened to it since. `bytes` may be left out where the worker may have it in hand. */
+/** All that a job's design follows from, where a worker does not have it in hand. */
+export interface WholeJob {
+  readonly bytes: Uint8Array;
+  /** The base of its journal as JSON, gzipped. */
+  readonly base: Uint8Array;
+  /** The entries after those that are in the base, up to the version asked for. */
+  readonly entries: readonly JournalEntry[];
+}
+
+/** A job at a version, which its last entry proves; `whole` may be left out where the worker may have it in hand. */
 export interface JobState {
   readonly jobId: string;
-  readonly bytes?: Uint8Array;
-  readonly initialTarget: Target;
-  readonly entries: readonly JournalEntry[];
+  readonly version: number;
+  readonly lastEntryId: string | null;
+  readonly whole?: WholeJob;
 }
 
 export interface ReadAnswer {
@@ -16,6 +25,13 @@ export interface ReadAnswer {
   readonly findings: FindingCounts;
   /** The program as stitch CSV, gzipped. */
   readonly program: Uint8Array;
+}
+
+export interface AdoptAnswer {
+  /** As JSON, gzipped. */
+  readonly base: Uint8Array;
+  readonly recognizer: number;
+  readonly version: number;
 }
 
 export interface DeriveAnswer {
@@ -28,12 +44,21 @@ export interface DeriveAnswer {
 /** What workers are asked and what they answer. A `refused` answer is the user's to mend; anything else that fails is thrown. */
 export interface DesignTasks {
   read: { request: { bytes: Uint8Array; target: Target }; answer: ReadAnswer | { refused: FileProblem } };
-  derive: { request: JobState; answer: DeriveAnswer | { refused: string } | 'bytes-needed' };
-  /** The objects of a job's present design, as JSON. */
-  recognize: { request: JobState; answer: { objects: readonly object[] } | 'bytes-needed' };
-  write: { request: JobState & { format: FormatId | 'csv.gz' }; answer: { content: Uint8Array } | 'bytes-needed' };
+  /** Recognizes a file, and takes over the journal of rows that its job may have. */
+  adopt: { request: { bytes: Uint8Array; target: Target; entries: readonly RowEntry[] }; answer: AdoptAnswer };
+  /** Measures a job's design as it would be after more entries. */
+  derive: { request: JobState & { more: readonly JournalEntry[] }; answer: DeriveAnswer | { refused: string } | 'state-needed' };
+  /** The objects of a job's design, as JSON. */
+  objects: { request: JobState; answer: { objects: readonly object[] } | 'state-needed' };
+  write: { request: JobState & { format: FormatId | 'csv.gz' }; answer: { content: Uint8Array } | 'state-needed' };
 }
 
 export type TaskName = keyof DesignTasks;
 export type Request<K extends TaskName> = DesignTasks[K]['request'];
 export type Answer<K extends TaskName> = DesignTasks[K]['answer'];
+
+/** How far a task is, from 0 to 1, and what it is doing. */
+export interface Progress {
+  readonly share: number;
+  readonly doing: string;
+}

@@ -15,10 +15,28 @@ export class ApiError extends Error {
   }
 }
 
+/** How far a long piece of work of the server is, from 0 to 1, and what it is doing. */
+export interface Progress {
+  readonly share: number;
+  readonly doing: string;
+}
+
+/** So often (ms) the server is asked how far it is. */
+const ASK_EVERY = 300;
+
 export const api = {
   jobs: () => request<JobSummary[]>('GET', '/jobs'),
   job: (id: string) => request<JobDetail>('GET', `/jobs/${id}`),
   file: (id: string) => requestBytes(`/jobs/${id}/file`),
+  /** What a job's journal builds on, as JSON; while the server makes it, how far it is. */
+  async base(id: string, progress: (at: Progress) => void): Promise<string> {
+    for (;;) {
+      const response = await reach(`/jobs/${id}/base`, {});
+      if (response.status !== 202) return response.text();
+      progress((await response.json()) as Progress);
+      await new Promise((resolve) => setTimeout(resolve, ASK_EVERY));
+    }
+  },
   program: (id: string) => requestBytes(`/jobs/${id}/export?format=csv`),
   revisionProgram: (id: string, number: number) => requestBytes(`/jobs/${id}/revisions/${number}/program`),
   exportAddress: (id: string, format: FormatId) => `/api/jobs/${id}/export?format=${format}`,

@@ -34,9 +34,9 @@ watch(
 /** Pairs of objects between which the cloth will show; found anew with each trial and whenever the objects are known anew. */
 const gaps = shallowRef<readonly PredictedGap[]>([]);
 watch(
-  [() => bench.kind === 'sewn', () => bench.shown?.number, () => objects.state],
-  async ([isSewn, , state]) => {
-    if (!isSewn || state !== 'ready') return;
+  [() => bench.kind === 'sewn', () => bench.shown?.number, () => objects.known],
+  async ([isSewn, , known]) => {
+    if (!isSewn || known === undefined) return;
     gaps.value = await bench.predict(bench.trial === undefined ? 'now' : 'trial');
   },
   { immediate: true },
@@ -114,6 +114,7 @@ defineExpose({
       <FindingMarks
         v-if="hasMarks && !bench.isPlaying"
         :findings="bench.openFindings"
+        :place="bench.selectedPlace"
         :numbers="numberFindings(bench.openFindings)"
         :selected="bench.selected"
         :view="seen"

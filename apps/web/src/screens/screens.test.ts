@@ -22,6 +22,7 @@ import { ApiError } from '../api/client.ts';
 import { useBench } from '../stores/bench.ts';
 import { useNotices } from '../stores/notices.ts';
 import { createEngine } from '../workers/createEngine.ts';
+import { openOn } from '../workers/testing/openOn.ts';
 
 // The screens around the bench, against a server that answers from this file.
 
@@ -212,11 +213,11 @@ describe('shop', () => {
 describe('release and details', () => {
   async function onBench(openStop: boolean): Promise<ReturnType<typeof useBench>> {
     const bench = useBench();
-    const opened = await createEngine().open(new TextEncoder().encode(writeStitchCsv(file)), defaultTarget(), []);
+    const opened = await openOn(createEngine(), new TextEncoder().encode(writeStitchCsv(file)), defaultTarget());
     const stop = { ...opened.now.findings[0]!, severity: 'stop' as const, message: 'It does not fit the hoop', advice: 'Turn it.' };
     bench.now = { number: 1, view: { ...opened.now, findings: openStop ? [stop] : [] } };
     bench.before = { number: 2, view: opened.before! };
-    bench.job = { ...job('one'), version: 4, initialTarget: defaultTarget(), journal: [], revisions: [] } satisfies JobDetail;
+    bench.job = { ...job('one'), version: 4, initialTarget: defaultTarget(), base: null, journal: [], revisions: [] } satisfies JobDetail;
     return bench;
   }
 

@@ -42,7 +42,7 @@ const facts = computed(() => {
     t.quantity === 1 ? '1 piece' : `${t.quantity} pieces`,
   ];
 });
-const undoName = computed(() => bench.done[bench.done.length - 1]?.name);
+const undoName = computed(() => bench.done.findLast((step) => !step.isFixed)?.name);
 const redoName = computed(() => bench.undone[bench.undone.length - 1]?.name);
 
 async function move(step: 'undo' | 'redo'): Promise<void> {
@@ -112,7 +112,19 @@ function isTyping(event: KeyboardEvent): boolean {
     </main>
     <main v-else-if="!bench.now" class="opening" aria-busy="true">
       <v-progress-circular indeterminate color="primary" size="28" width="3" />
-      <p class="muted">Laying the design on the cloth…</p>
+      <template v-if="bench.reading">
+        <p>Recognizing its objects…</p>
+        <v-progress-linear
+          class="share"
+          :model-value="100 * bench.reading.share"
+          color="primary"
+          height="4"
+          rounded
+          :aria-label="bench.reading.doing"
+        />
+        <p class="muted">{{ bench.reading.doing }}. This is done once; from then on the job opens at once.</p>
+      </template>
+      <p v-else class="muted">Laying the design on the cloth…</p>
     </main>
     <router-view v-else />
     <ConflictDialog />

@@ -14,10 +14,13 @@ import {
 import fc from 'fast-check';
 import { createPinia, setActivePinia } from 'pinia';
 import { createEngine } from '../workers/createEngine.ts';
+import { baseOf } from '../workers/testing/openOn.ts';
 
 /** The numbers of the programs that the drawing worker holds. */
 const held = new Set<number>();
 let enginesRunning = 0;
+/** Ends the engine that was started last, as a worker that runs out of memory ends. */
+let die: (error: Error) => void = () => undefined;
 let programs = 0;
 
 jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
@@ -26,13 +29,15 @@ jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
     dropProgram: (number: number) => Promise.resolve(void held.delete(number)),
     setCover: () => Promise.resolve(),
   }),
-  startEngine: () => {
+  startEngine: (onDeath: (error: Error) => void) => {
     enginesRunning++;
+    die = onDeath;
     return { engine: createEngine(), stop: () => enginesRunning-- };
   },
   nextProgramNumber: () => ++programs,
 }));
 const { numberFindings, useBench } = await import('./bench.ts');
+const { useNotices } = await import('./notices.ts');
 
 /** A file with faults of several kinds: needless trims, a stitch longer than the machine makes, tiny stitches, no lock at the end. */
 function faultyFile(): Uint8Array {
@@ -48,6 +53,9 @@ function faultyFile(): Uint8Array {
 class StandInServer {
   readonly journals = new Map<string, JournalEntry[]>();
   readonly file = faultyFile();
+  readonly base = baseOf(this.file, defaultTarget());
+  /** So many times it says first that the base is still being made. */
+  waits = 0;
   isReachable = true;
   /** An append is made, and its answer lost on the way back. */
   losesAnswers = false;
@@ -60,6 +68,10 @@ class StandInServer {
     const journal = this.journals.get(id);
     if (journal === undefined) return problem(404, 'No such job', 'It may have been deleted.');
     if (what === undefined) return json(this.detail(id, journal));
+    if (what === 'base') {
+      if (this.waits-- > 0) return json({ share: 0.5, doing: 'joining sections' }, 202);
+      return new Response(this.base);
+    }
     if (what === 'file') return new Response(this.file as BodyInit);
     const { baseVersion, entries } = JSON.parse(init.body as string) as { baseVersion: number; entries: JournalEntry[] };
     if (baseVersion !== journal.length) return problem(409, 'Changed meanwhile', `The job is at version ${journal.length}.`);
@@ -78,11 +90,18 @@ class StandInServer {
       ...{ before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 }, stage: 'in-work', version: journal.length },
       ...{ detailsVersion: 0, createdAt: at, updatedAt: at },
     };
-    return { ...summary, initialTarget: defaultTarget(), journal: journal.map((entry, k) => ({ seq: k + 1, at, entry })), revisions: [] };
+    return {
+      ...summary,
+      initialTarget: defaultTarget(),
+      base: { version: 0, recognizer: 1 },
+      journal: journal.map((entry, k) => ({ seq: k + 1, at, entry })),
+      revisions: [],
+    };
   }
 }
 
-const json = (body: unknown): Response => new Response(JSON.stringify(body), { headers: { 'Content-Type': 'application/json' } });
+const json = (body: unknown, status = 200): Response =>
+  new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
 const problem = (status: number, title: string, detail: string): Response =>
   new Response(JSON.stringify({ type: 'about:blank', status, title, detail }), {
     status,
@@ -168,9 +187,11 @@ describe('a job on the bench', () => {
     await bench.keepFinding(finding, 'sewn before and sewed well');
     expect(bench.openFindings.map((f) => f.key)).not.toContain(finding.key);
     expect(bench.selectedFinding).toBeUndefined();
-    expect(bench.keptFindings).toMatchObject([{ key: finding.key, reason: 'sewn before and sewed well', title: finding.message }]);
+    expect(bench.keptFindings).toMatchObject([
+      { places: finding.places.map((p) => p.key), reason: 'sewn before and sewed well', title: finding.message },
+    ]);
     expect(bench.done[0]!.reason).toBe('sewn before and sewed well');
-    await bench.reopenFinding(finding.key, finding.message);
+    await bench.reopenFinding(bench.keptFindings[0]!.places, finding.message);
     expect(bench.keptFindings).toEqual([]);
     expect(bench.openFindings.map((f) => f.key)).toContain(finding.key);
   });
@@ -186,6 +207,47 @@ describe('a job on the bench', () => {
     expect(shownColumns(bench)).toEqual(original);
     expect(bench.time).toBe(bench.now!.view.totals.seconds);
     expect(bench.done[0]).toMatchObject({ isTarget: true, name: `sew on ${fabric.name}` });
+  });
+
+  test('one place of a finding is settled alone, tried alone, and the others are counted without it', async () => {
+    const bench = await openPage();
+    const finding = ofRule(bench, 'tiny-stitch') ?? ofRule(bench, 'long-stitch');
+    const many = bench.openFindings.find((f) => f.places.length > 1) ?? finding;
+    bench.selected = many.key;
+    await Promise.resolve();
+    bench.selectedPlace = many.places[0]!.key;
+    await bench.keepFinding(many, 'only here', bench.selectedPlace);
+    expect(bench.keptFindings).toMatchObject([{ places: [many.places[0]!.key], title: `one place of: ${many.message}` }]);
+    const left = bench.openFindings.find((f) => f.key === many.key)!;
+    expect(left.places.map((p) => p.key)).toEqual(many.places.slice(1).map((p) => p.key));
+    await Promise.resolve();
+    expect(bench.selectedPlace).toBeUndefined();
+    if (left.fix !== undefined && left.places.length > 1) {
+      expect(await bench.tryRepairs([left.key], left.places[0]!.key)).toBe(true);
+      expect(bench.trial!.trial.applied).toHaveLength(1);
+    }
+  });
+
+  test('a job that is opened for the first time says how far its recognition is', async () => {
+    setActivePinia(createPinia());
+    const bench = useBench();
+    server.waits = 1;
+    const opening = bench.open('one');
+    while (bench.reading === undefined) await new Promise((resolve) => setTimeout(resolve, 5));
+    expect(bench.reading).toEqual({ share: 0.5, doing: 'joining sections' });
+    await opening;
+    expect([bench.reading, bench.job!.id]).toEqual([undefined, 'one']);
+  });
+
+  test('an engine that dies is said, and another one takes up the job with all that was done', async () => {
+    const bench = await openPage();
+    await bench.keepFinding(bench.openFindings[0]!, 'before it died');
+    await untilSettled(bench);
+    die(new Error('out of memory'));
+    expect(useNotices().notice?.text).toContain('out of memory');
+    while (bench.isOpening || bench.now === undefined) await new Promise((resolve) => setTimeout(resolve, 5));
+    expect(bench.keptFindings.map((k) => k.reason)).toEqual(['before it died']);
+    expect(enginesRunning).toBe(1);
   });
 
   test('the time on the tape says which rows are sewn', async () => {
@@ -218,7 +280,7 @@ describe('a job on the bench', () => {
             await bench.tryRepairs([mendable[pick % mendable.length]!.key]);
             await bench.acceptTrial();
           } else if (kind === 'keep' && open.length > 0) await bench.keepFinding(open[pick % open.length]!, 'so it is');
-          else if (kind === 'reopen' && kept.length > 0) await bench.reopenFinding(kept[pick % kept.length]!.key, 'again');
+          else if (kind === 'reopen' && kept.length > 0) await bench.reopenFinding(kept[pick % kept.length]!.places, 'again');
           expect(held.size).toBe(2);
         }
         await untilSettled(bench);
@@ -317,7 +379,7 @@ describe('two windows and lost connections', () => {
     await untilSettled(bench);
     bench.close();
     server.isReachable = true;
-    const elsewhere = { id: 'keep-finding' as const, key: 'k', rule: 'long-stitch', title: 't', reason: 'elsewhere' };
+    const elsewhere = { id: 'keep-finding' as const, places: ['k'], rule: 'long-stitch', title: 't', reason: 'elsewhere' };
     server.journals.get('one')!.push({ id: crypto.randomUUID(), kind: 'do', name: 'there', operation: elsewhere });
     const again = await openPage();
     expect(again.saving.state).toBe('conflict');

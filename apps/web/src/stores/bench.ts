@@ -1,21 +1,45 @@
 import type { JobDetail, JobSummary } from '@isola/contract';
-import type { AdaptScope, AdaptWay, Finding, JournalEntry, Operation, PredictedGap, StitchObject, Target, ThreadType } from '@isola/core';
+import type {
+  AdaptScope,
+  AdaptWay,
+  Finding,
+  JournalEntry,
+  KeptFinding,
+  Operation,
+  PredictedGap,
+  Rereading,
+  StitchKind,
+  StitchRole,
+  Target,
+  ThreadType,
+} from '@isola/core';
 import type { Remote } from 'comlink';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
-import { api } from '../api/client.ts';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { api, type Progress } from '../api/client.ts';
 import type { ClothViewKind } from '../workers/clothProtocol.ts';
-import type { EngineApi, Opened, Side, StepView } from '../workers/protocol.ts';
+import type { EngineApi, Opened, Proposal, Side, StepView } from '../workers/protocol.ts';
 import { clothWorker, startEngine } from '../workers/startWorkers.ts';
+import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
 import { createSaving } from './saving.ts';
 import { createTrials, forget, type ShownDesign, showView } from './trials.ts';
+
+/** Steps that take objects for others, worked out and not made; nothing while no job is open. */
+interface Proposals {
+  join: (ids: readonly string[]) => Promise<Proposal | undefined>;
+  split: (id: string, row: number) => Promise<Proposal | undefined>;
+  tell: (id: string, as: StitchKind, role: StitchRole) => Promise<Proposal | undefined>;
+  readAnew: (ids?: readonly string[]) => Promise<Rereading | undefined>;
+}
 
 /** One job on the bench: its design, its history, what is being tried and what is looked at. Designs are held whole, never deeply watched. */
 export const useBench = defineStore('bench', () => {
   const job = shallowRef<JobDetail>();
   const failure = ref<{ title: string; text: string }>();
   const isOpening = ref(false);
+  /** How far the server is with recognizing the file's objects, while it is opened for the first time. */
+  const reading = ref<Progress>();
   const isBusy = ref(false);
   const now = shallowRef<ShownDesign>();
   const before = shallowRef<ShownDesign>();
@@ -35,9 +59,14 @@ export const useBench = defineStore('bench', () => {
   let opening = 0;
   const { trial, shown, pictured, coming, tryRepairs, trySpecs, notePicture, dropTrial } = createTrials(() => engine, now, isBusy);
 
-  const openFindings = computed<readonly Finding[]>(() => now.value?.view.findings.filter((f) => !(f.key in now.value!.view.kept)) ?? []);
-  const keptFindings = computed(() => Object.entries(now.value?.view.kept ?? {}).map(([key, kept]) => ({ key, ...kept })));
+  const openFindings = computed<readonly Finding[]>(() => now.value?.view.findings ?? []);
+  const keptFindings = computed(() => gatherKept(now.value?.view.kept ?? {}));
   const selectedFinding = computed(() => openFindings.value.find((f) => f.key === selected.value));
+  /** The key of the one place of the selected finding that is meant; none: all of them. */
+  const selectedPlace = ref<string>();
+  watch(selectedFinding, (finding) => {
+    if (finding?.places.every((place) => place.key !== selectedPlace.value) !== false) selectedPlace.value = undefined;
+  });
   const rowCount = computed(() => shown.value?.view.program.rowCount ?? 0);
   /** Rows before this one are sewn at `time`. */
   const upTo = computed(() =>
@@ -51,11 +80,15 @@ export const useBench = defineStore('bench', () => {
     close();
     isOpening.value = true;
     try {
-      const [detail, bytes] = await Promise.all([api.job(id), api.file(id)]);
+      const hear = (at: Progress): void => {
+        if (ticket === opening) reading.value = at;
+      };
+      const [bytes, base] = await Promise.all([api.file(id), api.base(id, hear)]);
       if (ticket !== opening) return;
-      ({ engine, stop: stopEngine } = startEngine());
+      const detail = await api.job(id);
+      ({ engine, stop: stopEngine } = startEngine((error) => fallOver(id, error)));
       const entries = detail.journal.map((record) => record.entry);
-      const opened = await engine.open(bytes, detail.initialTarget, entries);
+      const opened = await engine.open(bytes, base, entries);
       if (ticket !== opening) return;
       job.value = detail;
       await show(opened);
@@ -65,7 +98,15 @@ export const useBench = defineStore('bench', () => {
       failure.value = { title: 'This job cannot be opened', text: error instanceof Error ? error.message : String(error) };
     } finally {
       if (ticket === opening) isOpening.value = false;
+      if (ticket === opening) reading.value = undefined;
     }
+  }
+
+  /** The worker died with all that it held: what was saved is opened again, and what was not is put on top of that. */
+  function fallOver(id: string, error: Error): void {
+    if (job.value?.id !== id) return;
+    useNotices().complain(new Error(`The computation stopped (${error.message}) and was started again. Nothing that was done is lost.`));
+    void open(id);
   }
 
   /** Steps of an earlier page that the server never acknowledged go on top, or are asked about where the job has moved on since. */
@@ -123,7 +164,8 @@ export const useBench = defineStore('bench', () => {
 
   async function make(entry: JournalEntry): Promise<boolean> {
     if (engine === undefined || saving.state.value === 'conflict' || saving.state.value === 'refused') return false;
-    if ((entry.kind === 'undo' && done.value.length === 0) || (entry.kind === 'redo' && undone.value.length === 0)) return false;
+    if ((entry.kind === 'undo' && done.value.every((step) => step.isFixed)) || (entry.kind === 'redo' && undone.value.length === 0))
+      return false;
     isBusy.value = true;
     try {
       const changed = await engine.extend([entry]);
@@ -136,9 +178,12 @@ export const useBench = defineStore('bench', () => {
     }
   }
 
-  async function knowObjects(key: string, objects: readonly StitchObject[], ownerOfRow: Int32Array): Promise<void> {
-    await engine?.knowObjects(key, objects, ownerOfRow);
-  }
+  const propose: Proposals = {
+    join: async (ids) => engine?.join([...ids]),
+    split: async (id, row) => engine?.split(id, row, crypto.randomUUID()),
+    tell: async (id, as, role) => engine?.tell(id, as, role),
+    readAnew: async (ids) => engine?.readAnew(ids && [...ids]),
+  };
 
   const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine?.adaptThread(structuredClone(thread), way, scope);
   const proposeOpening = (budget: number) => engine?.proposeOpening(budget);
@@ -160,13 +205,17 @@ export const useBench = defineStore('bench', () => {
     return perform(tried.trial.name, tried.trial.operation);
   }
 
-  async function keepFinding(finding: Finding, reason: string): Promise<void> {
-    const { key, rule, message } = finding;
-    await perform(`keep: ${message}`, { id: 'keep-finding', key, rule, title: message, reason });
+  /** Leaves a finding as it is, at all of its places or at one, by that place's key. */
+  async function keepFinding(finding: Finding, reason: string, place?: string): Promise<void> {
+    const { rule, message } = finding;
+    const isOne = place !== undefined && finding.places.length > 1;
+    const title = isOne ? `one place of: ${message}` : message;
+    const places = isOne ? [place] : finding.places.map(({ key }) => key);
+    await perform(`keep: ${title}`, { id: 'keep-finding', places: [...new Set(places)], rule, title, reason });
   }
 
-  async function reopenFinding(key: string, title: string): Promise<void> {
-    await perform(`look again: ${title}`, { id: 'reopen-finding', key });
+  async function reopenFinding(places: readonly string[], title: string): Promise<void> {
+    await perform(`look again: ${title}`, { id: 'reopen-finding', places: [...places] });
   }
 
   async function setTarget(name: string, target: Target): Promise<void> {
@@ -223,7 +272,25 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    ...{ job, failure, isOpening, isBusy, now, before, trial, done, undone, selected, kind, time, isPlaying, coverCount, saving },
+    ...{
+      job,
+      failure,
+      isOpening,
+      isBusy,
+      now,
+      before,
+      trial,
+      done,
+      undone,
+      selected,
+      selectedPlace,
+      reading,
+      kind,
+      time,
+      isPlaying,
+      coverCount,
+      saving,
+    },
     ...{ shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{
       open,
@@ -234,7 +301,7 @@ export const useBench = defineStore('bench', () => {
       tryRepairs,
       trySpecs,
       notePicture,
-      knowObjects,
+      propose,
       adaptThread,
       proposeOpening,
       predict,
@@ -248,6 +315,20 @@ export const useBench = defineStore('bench', () => {
     },
   };
 });
+
+/** Kept places by what was said of them at one time. */
+function gatherKept(
+  kept: Readonly<Record<string, KeptFinding>>,
+): { readonly key: string; readonly title: string; readonly reason: string; readonly places: readonly string[] }[] {
+  const groups = new Map<string, { key: string; title: string; reason: string; places: string[] }>();
+  for (const [place, { rule, title, reason }] of Object.entries(kept)) {
+    const key = JSON.stringify([rule, title, reason]);
+    const group = groups.get(key);
+    if (group === undefined) groups.set(key, { key, title, reason, places: [place] });
+    else group.places.push(place);
+  }
+  return [...groups.values()];
+}
 
 /** Findings as the docket numbers them: from 1, worst first. */
 export function numberFindings(findings: readonly Finding[]): ReadonlyMap<string, number> {

@@ -7,24 +7,14 @@ import { createVuetify } from 'vuetify';
 import * as components from 'vuetify/components';
 import type { ClothObjects } from '../workers/clothProtocol.ts';
 import { createEngine } from '../workers/createEngine.ts';
-import { createRecognizer } from '../workers/createRecognizer.ts';
+import { openOn } from '../workers/testing/openOn.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
 
-/** What the drawing worker was told of objects, and how many recognitions were ended. */
+/** What the drawing worker was told of objects. */
 const handed: ClothObjects[] = [];
-let stopped = 0;
-let holdsBack = false;
 
 jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
   clothWorker: () => ({ setObjects: (_: number, objects: ClothObjects) => Promise.resolve(void handed.push(objects)) }),
-  startRecognizer: () => {
-    const recognizer = createRecognizer();
-    return {
-      recognizer: holdsBack ? { recognize: () => new Promise(() => undefined) } : recognizer,
-      stop: () => stopped++,
-      rest: () => undefined,
-    };
-  },
   startEngine: () => ({ engine: createEngine(), stop: () => undefined }),
   nextProgramNumber: () => 1,
 }));
@@ -65,8 +55,12 @@ const performed: unknown[] = [];
 async function layOnBench(): Promise<ReturnType<typeof useObjects>> {
   const bench = useBench();
   const engine = createEngine();
-  const opened = await engine.open(file(), defaultTarget(), []);
+  const opened = await openOn(engine, file(), defaultTarget());
   bench.now = { number: 1, view: opened.now };
+  bench.propose.join = (ids) => engine.join(ids);
+  bench.propose.split = (id, row) => engine.split(id, row, 'second');
+  bench.propose.tell = (id, as, role) => engine.tell(id, as, role);
+  bench.propose.readAnew = (ids) => engine.readAnew(ids);
   bench.perform = async (name, operation) => {
     performed.push(operation);
     const changed = await engine.extend([{ id: crypto.randomUUID(), kind: 'do', name, operation }]);
@@ -88,8 +82,6 @@ beforeEach(() => {
   setActivePinia(createPinia());
   handed.length = 0;
   performed.length = 0;
-  stopped = 0;
-  holdsBack = false;
 });
 afterEach(() => document.body.replaceChildren());
 
@@ -97,9 +89,8 @@ const show = (component: Component, props: Record<string, unknown> = {}) =>
   mount(component, { props, global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
 
 describe('objects of the design on the bench', () => {
-  test('are recognized when it is laid there, handed to the drawing worker, listed by what is chosen, and stepped through', async () => {
+  test('are handed to the drawing worker, listed by what is chosen, and stepped through', async () => {
     const objects = await layOnBench();
-    expect(objects.state).toBe('ready');
     expect(objects.listed.map((o) => o.kind)).toEqual(['fill', 'satin', 'satin', 'satin']);
     expect(handed[0]!.levels[objects.objects.indexOf(objects.listed[1]!)]).toBe(1);
     objects.filter = { ...objects.filter, kinds: ['satin'], spacing: [0.35, 0.45] };
@@ -115,52 +106,77 @@ describe('objects of the design on the bench', () => {
     expect(objects.filter.likeSelected).toBe(false);
   });
 
-  test('can be cancelled while they are recognized, and asked for again', async () => {
-    holdsBack = true;
-    const objects = await layOnBench();
-    expect(objects.state).toBe('working');
-    objects.cancel();
-    expect([objects.state, stopped]).toEqual(['cancelled', 1]);
-    holdsBack = false;
-    await objects.recognize();
-    expect(objects.state).toBe('ready');
-  });
-
   test('are joined, parted and told what they are in steps like any other, and the selection stays where it was', async () => {
     const objects = await layOnBench();
     const bench = useBench();
     objects.select(objects.listed[2]);
-    expect(await objects.splitHere()).toBe(false);
+    const id = objects.selected!.id;
+    expect(await objects.splitHere()).toMatch(/Step to the stitch/);
     bench.time = bench.now!.view.done[objects.selected!.first + 30]!;
-    expect(await objects.splitHere()).toBe(true);
+    expect(await objects.splitHere()).toBeUndefined();
     await settled();
     expect(objects.listed).toHaveLength(5);
     expect(objects.selected).toBe(objects.listed[2]);
-    expect(await objects.joinWithNext()).toBe(true);
+    expect(await objects.joinWithNext()).toBeUndefined();
     await settled();
     expect(objects.listed).toHaveLength(4);
-    expect(await objects.tell('run', 'cover')).toBe(true);
+    expect(await objects.tell('run', 'cover')).toBeUndefined();
     await settled();
-    expect(objects.selected).toMatchObject({ kind: 'run', confidence: 1 });
-    expect(performed).toMatchObject([
-      { id: 'decide-objects' },
-      { id: 'decide-objects' },
-      { id: 'decide-objects', decisions: { length: 3 } },
-    ]);
+    expect(objects.selected).toMatchObject({ id, kind: 'run', confidence: 1 });
+    expect(performed).toMatchObject([{ id: 'regroup-objects' }, { id: 'regroup-objects' }, { id: 'regroup-objects', by: { length: 1 } }]);
+  });
+
+  test('have names of their own and a place in the order of their thread, and stay selected through all of it', async () => {
+    const objects = await layOnBench();
+    objects.select(objects.listed[2]);
+    const id = objects.selected!.id;
+    await objects.rename('  left column ');
+    await objects.rename('left column');
+    expect(objects.selected).toMatchObject({ id, name: 'left column' });
+    expect(await objects.move(1)).toBeUndefined();
+    expect([objects.selected!.id, objects.place!.at]).toEqual([id, 2]);
+    expect(await objects.move(1)).toMatch(/nothing of this thread after/);
+    expect(await objects.move(-1)).toBeUndefined();
+    expect(objects.place!.at).toBe(1);
+    expect(performed.map((o) => (o as { id: string }).id)).toEqual(['rename-object', 'move-objects', 'move-objects']);
+    const facts = show(ObjectFacts);
+    await facts.find('[aria-label="Rename"]').trigger('click');
+    await facts.find('[aria-label="Name of the object"]').setValue('the left one');
+    await facts.find('[aria-label="Name of the object"]').trigger('keydown', { key: 'Enter' });
+    await settled();
+    expect(objects.selected!.name).toBe('the left one');
+    await facts.findAll('.sides button')[1]!.trigger('click');
+    const press = async (words: string): Promise<void> => {
+      await facts
+        .findAll('button')
+        .find((b) => b.text() === words)!
+        .trigger('click');
+      await settled();
+    };
+    await press('Sew earlier');
+    expect(objects.place!.at).toBe(0);
+    expect(facts.text()).toContain('Sewn as 1 of 3');
+    await objects.tell('fill', 'cover');
+    await settled();
+    await press('Read anew');
+    expect(document.body.textContent).toContain('fill, would be told as satin');
+    [...document.body.querySelectorAll('button')].find((b) => b.textContent === 'Read it so')!.click();
+    await settled();
+    expect(objects.selected).toMatchObject({ id, kind: 'satin' });
   });
 
   test('take another reading without being selected, in one step', async () => {
     const objects = await layOnBench();
     const fill = objects.listed.find((o) => o.kind === 'fill')!;
     objects.select(undefined);
-    expect(await objects.tell('satin', 'cover', fill)).toBe(true);
+    expect(await objects.tell('satin', 'cover', fill)).toBeUndefined();
     await settled();
     const told = objects.objects.find((o) => o.first === fill.first)!;
     expect(told).toMatchObject({ kind: 'satin', role: 'cover', confidence: 1 });
     expect(told.otherReading).toBeUndefined();
     expect(objects.selected).toBeUndefined();
-    expect(performed).toMatchObject([{ id: 'decide-objects', decisions: [{ kind: 'tell', as: 'satin', role: 'cover' }] }]);
-    expect(await objects.tell('fill', 'cover')).toBe(false);
+    expect(performed).toMatchObject([{ id: 'regroup-objects', by: [{ object: fill.id, name: fill.name }] }]);
+    expect(await objects.tell('fill', 'cover')).toMatch(/not there any more/);
   });
 
   test('are picked where they lie: the stitch under the pointer, the topmost first, else the cover around it', async () => {
@@ -213,10 +229,9 @@ describe('the list and the facts', () => {
 
 describe('specs', () => {
   const performedOf = (engine: ReturnType<typeof createEngine>, bench: ReturnType<typeof useBench>): void => {
-    bench.knowObjects = (key, known, owners) => engine.knowObjects(key, known, owners);
     bench.trySpecs = async (name, edits, target) => {
       const sewn = await engine.sewSpecs(name, edits, target);
-      if (sewn === undefined || 'why' in sewn) return sewn?.why ?? 'not known';
+      if ('why' in sewn) return sewn.why;
       const trial = (await engine.measureSewn())!;
       bench.trial = { shown: { number: 9, view: trial.after }, trial, keys: [] };
       return undefined;
@@ -229,7 +244,7 @@ describe('specs', () => {
     const bench = useBench();
     const engine = createEngine();
     performedOf(engine, bench);
-    const opened = await engine.open(file(), defaultTarget(), []);
+    const opened = await openOn(engine, file(), defaultTarget());
     bench.now = { number: 1, view: opened.now };
     const made: string[] = [];
     bench.perform = async (name, operation) => {
@@ -270,7 +285,7 @@ describe('specs', () => {
     expect(panel.text()).toContain('tatami first, then the edge run');
     expect(await specs.make()).toBe(true);
     await settled();
-    expect(objects.selected?.rebuilt?.spec.underlay.map((l) => l.kind)).toEqual(['tatami', 'edge-run']);
+    expect(objects.selected?.made?.spec.underlay.map((l) => l.kind)).toEqual(['tatami', 'edge-run']);
     const layers = show(UnderlayEditor, { layers: specs.spec!.underlay, coverAngle: 30 });
     await layers.find('[aria-label="Layer 2 earlier"]').trigger('click');
     expect(layers.emitted('change')![0]).toMatchObject([[{ kind: 'edge-run' }, { kind: 'tatami' }]]);
@@ -280,7 +295,7 @@ describe('specs', () => {
 
     expect(await specs.reset()).toBe(true);
     await settled();
-    expect(objects.objects.some((o) => o.rebuilt !== undefined)).toBe(false);
+    expect(objects.objects.some((o) => o.made !== undefined)).toBe(false);
 
     objects.select(objects.listed[2]);
     specs.forAlike = true;
@@ -297,15 +312,12 @@ describe('specs', () => {
 
   test('the whole design fits another thread, opens up, and is predicted', async () => {
     const engine = createEngine();
-    const { now } = await engine.open(file(), defaultTarget(), []);
-    const known = await createRecognizer().recognize(now.program, [], [], () => undefined);
-    expect(await engine.proposeOpening(100)).toBeUndefined();
-    await engine.knowObjects(now.objectsKey, known.objects, known.ownerOfRow);
+    const { now } = await openOn(engine, file(), defaultTarget());
     const proposal = await engine.proposeOpening(100);
-    expect(proposal!.steps).toHaveLength(1);
+    expect(proposal.steps).toHaveLength(1);
     const thick = await engine.adaptThread({ ...now.target.thread, weight: 12 }, 'third-off');
-    expect(thick!.factor).toBeCloseTo(2.3, 1);
-    expect(thick!.edits).toHaveLength(4);
+    expect(thick.factor).toBeCloseTo(2.3, 1);
+    expect(thick.edits).toHaveLength(4);
     const prediction = await engine.predict('now');
     expect(prediction!.x).toHaveLength(now.program.rowCount);
     expect(await engine.sewSpecs('nothing', [])).toEqual({ why: 'no object would change' });
@@ -354,20 +366,5 @@ describe('marks and parts on the cloth', () => {
     expect(objects.part).toEqual([objects.objects.indexOf(objects.listed[1]!)]);
     objects.select(objects.listed[2]);
     expect(objects.part).toBe('all');
-  });
-
-  test('objects are recognized anew when rows or decisions change, and not when a finding is kept', async () => {
-    const engine = createEngine();
-    const opened = await engine.open(file(), defaultTarget(), []);
-    const keyAfter = async (operation: unknown): Promise<string> => {
-      const changed = await engine.extend([{ id: crypto.randomUUID(), kind: 'do', name: 'step', operation: operation as never }]);
-      if (!changed.ok) throw new Error(changed.reason);
-      return changed.now.objectsKey;
-    };
-    const first = opened.now.objectsKey;
-    expect(await keyAfter({ id: 'keep-finding', key: 'k', rule: 'tiny-stitch', title: 't', reason: 'r' })).toBe(first);
-    const decided = await keyAfter({ id: 'decide-objects', decisions: [{ kind: 'split', row: 40 }] });
-    expect(decided).not.toBe(first);
-    expect(await keyAfter({ id: 'keep-finding', key: 'l', rule: 'tiny-stitch', title: 't', reason: 'r' })).toBe(decided);
   });
 });

@@ -1,18 +1,9 @@
-import {
-  findAlike,
-  findConcerned,
-  type Finding,
-  type ObjectDecision,
-  type StitchKind,
-  type StitchObject,
-  type StitchRole,
-} from '@isola/core';
-import { proxy } from 'comlink';
+import { findAlike, type Finding, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ShownPart } from '../workers/clothProtocol.ts';
-import type { RecognizedView } from '../workers/recognizeProtocol.ts';
-import { clothWorker, startRecognizer } from '../workers/startWorkers.ts';
+import type { Proposal } from '../workers/protocol.ts';
+import { clothWorker } from '../workers/startWorkers.ts';
 import { useBench } from './bench.ts';
 
 /** What of the objects is listed. An empty list of kinds or no thread lists all of them. */
@@ -28,27 +19,19 @@ export interface ObjectFilter {
 
 const NO_FILTER: ObjectFilter = { kinds: [], color: undefined, spacing: undefined, likeSelected: false, isWhole: false };
 
-/** The objects of the design on the bench: recognized beside the screens, named, listed, one of them selected. */
+/** The objects of the design on the bench: listed, one of them selected, told, joined, parted and moved. */
 export const useObjects = defineStore('objects', () => {
   const bench = useBench();
-  const state = ref<'none' | 'working' | 'ready' | 'cancelled' | 'failed'>('none');
-  const progress = ref({ share: 0, doing: '' });
-  const failure = ref('');
-  const known = shallowRef<RecognizedView>();
-  /** A row of the selected object: rows outlive what they are taken for. */
-  const selectedRow = ref<number>();
+  /** Objects last, so the id of the selected one does, too. */
+  const selectedId = ref<string>();
   const filter = ref<ObjectFilter>(NO_FILTER);
   const part = shallowRef<ShownPart>('all');
   /** Counts what was handed to the drawing worker, so that pictures are drawn anew. */
   const stamp = ref(0);
-  /** The design in which the objects were recognized. */
-  const knownKey = ref('');
-  /** A row to be selected by as soon as the objects are known again. */
-  let awaited: number | undefined;
-  let stop: (() => void) | undefined;
 
+  const known = computed(() => bench.now?.view.objects);
   const objects = computed<readonly StitchObject[]>(() => known.value?.objects ?? []);
-  const selectedIndex = computed(() => (selectedRow.value === undefined ? -1 : (known.value?.ownerOfRow[selectedRow.value] ?? -1)));
+  const selectedIndex = computed(() => objects.value.findIndex((o) => o.id === selectedId.value));
   const selected = computed(() => objects.value[selectedIndex.value]);
   const alike = computed(() => (selected.value === undefined ? [] : findAlike(objects.value, selected.value)));
   const listed = computed(() => {
@@ -62,72 +45,25 @@ export const useObjects = defineStore('objects', () => {
         (spacing === undefined || (o.spacing !== undefined && o.spacing >= spacing[0] && o.spacing <= spacing[1])),
     );
   });
+  /** Ids of what is sewn in the block of the selected object, in order, and where in it that is. */
+  const place = computed(() => {
+    const block = known.value?.blocks.find((b) => selectedId.value !== undefined && b.objects.includes(selectedId.value));
+    return block === undefined ? undefined : { block, at: block.objects.indexOf(selectedId.value!) };
+  });
 
   watch(
-    () => bench.now?.view.objectsKey,
-    (key) => (key === undefined ? clear() : void recognize()),
-    { immediate: true },
+    () => bench.job?.id,
+    () => {
+      selectedId.value = undefined;
+      filter.value = NO_FILTER;
+      part.value = 'all';
+    },
   );
-  // The same rows may get another number in the drawing worker.
   watch(
     () => bench.now?.number,
     () => void handOver(),
+    { immediate: true },
   );
-
-  async function recognize(): Promise<void> {
-    const shown = bench.now;
-    stop?.();
-    if (shown === undefined) return;
-    const started = startRecognizer();
-    stop = started.stop;
-    state.value = 'working';
-    progress.value = { share: 0, doing: 'reading' };
-    try {
-      const { program, decisions, rebuilt } = shown.view;
-      const view = await started.recognizer.recognize(
-        program,
-        decisions,
-        rebuilt,
-        proxy((share, doing) => {
-          progress.value = { share, doing };
-        }),
-      );
-      if (stop !== started.stop) return;
-      known.value = view;
-      knownKey.value = shown.view.objectsKey;
-      if (awaited !== undefined) selectedRow.value = awaited;
-      awaited = undefined;
-      await bench.knowObjects(shown.view.objectsKey, view.objects, view.ownerOfRow);
-      state.value = 'ready';
-      await handOver();
-    } catch (error) {
-      if (stop !== started.stop) return;
-      failure.value = error instanceof Error ? error.message : String(error);
-      state.value = 'failed';
-    } finally {
-      // Who was stopped is gone; who is done waits for the next time.
-      if (stop === started.stop) {
-        stop = undefined;
-        started.rest();
-      }
-    }
-  }
-
-  function cancel(): void {
-    stop?.();
-    stop = undefined;
-    state.value = 'cancelled';
-  }
-
-  function clear(): void {
-    stop?.();
-    stop = undefined;
-    state.value = 'none';
-    known.value = undefined;
-    selectedRow.value = undefined;
-    filter.value = NO_FILTER;
-    part.value = 'all';
-  }
 
   async function handOver(): Promise<void> {
     const view = known.value;
@@ -137,15 +73,10 @@ export const useObjects = defineStore('objects', () => {
     stamp.value++;
   }
 
-  function select(object: StitchObject | undefined): void {
-    selectedRow.value = object?.spans[0]?.first;
+  function select(object: Pick<StitchObject, 'id'> | undefined): void {
+    selectedId.value = object?.id;
     if (object === undefined) filter.value = { ...filter.value, likeSelected: false };
     if (typeof part.value !== 'string') part.value = 'all';
-  }
-
-  /** Selects what holds a row once the objects are known anew. */
-  function awaitRow(row: number): void {
-    awaited = row;
   }
 
   function selectRow(row: number): void {
@@ -161,41 +92,67 @@ export const useObjects = defineStore('objects', () => {
     select(list[at < 0 ? (by > 0 ? 0 : list.length - 1) : (at + by + list.length) % list.length]);
   }
 
-  /** Names of the objects at a finding's rows, in sewing order; empty while they are not known. */
+  /** Names of the objects that a finding concerns, in sewing order. */
   function namesOf(finding: Finding): string[] {
-    const view = known.value;
-    if (view === undefined) return [];
-    return findConcerned(finding.rows, view).map((k) => view.objects[k]!.name);
+    return finding.objects.flatMap((id) => objects.value.find((o) => o.id === id)?.name ?? []);
   }
 
-  async function decide(name: string, decision: ObjectDecision): Promise<boolean> {
-    const decisions = [...(bench.now?.view.decisions ?? []), decision];
-    return bench.perform(name, { id: 'decide-objects', decisions });
+  /** Makes what was proposed as a step; says why there is nothing to make. */
+  async function make(name: string, proposal: Promise<Proposal | undefined>): Promise<string | undefined> {
+    const proposed = await proposal;
+    if (proposed === undefined) return 'No job is open.';
+    if (!proposed.ok) return `${proposed.error}.`;
+    return (await bench.perform(name, proposed.value)) ? undefined : 'The job cannot be changed now.';
   }
 
-  async function joinWithNext(): Promise<boolean> {
-    const object = selected.value;
-    const next = objects.value.find((o) => object !== undefined && o.first > object.last && o.role !== 'tie' && o.thread === object.thread);
-    if (object === undefined || next === undefined) return false;
-    return decide(`join ${object.name} with ${next.name}`, { kind: 'join', first: object.first, last: next.last });
+  /** The object that is sewn right after the selected one, in its thread. */
+  const next = computed(() => {
+    const id = place.value?.block.objects[place.value.at + 1];
+    return objects.value.find((o) => o.id === id);
+  });
+
+  async function joinWithNext(): Promise<string | undefined> {
+    const [object, other] = [selected.value, next.value];
+    if (object === undefined || other === undefined) return 'There is no further object of this thread to join with.';
+    return make(`join ${object.name} with ${other.name}`, bench.propose.join([object.id, other.id]));
   }
 
   /** Parts the selected object where the sewing shown ends. */
-  async function splitHere(): Promise<boolean> {
+  async function splitHere(): Promise<string | undefined> {
     const object = selected.value;
     const row = bench.upTo;
-    if (object === undefined || row <= object.first || row > object.last) return false;
-    return decide(`split ${object.name}`, { kind: 'split', row });
+    if (object === undefined || place.value === undefined || row <= object.first || row > object.last)
+      return 'Step to the stitch where it is to be parted: the arrow keys go from stitch to stitch, the tape goes anywhere.';
+    return make(`split ${object.name}`, bench.propose.split(object.id, row));
   }
 
-  async function tell(as: StitchKind, role: StitchRole, object = selected.value): Promise<boolean> {
-    if (object === undefined) return false;
-    return decide(`tell that ${object.name} is ${role === 'cover' ? as : role}`, { kind: 'tell', row: object.spans[0]!.last, as, role });
+  async function tell(as: StitchKind, role: StitchRole, object = selected.value): Promise<string | undefined> {
+    if (object === undefined) return 'This object is not there any more.';
+    return make(`tell that ${object.name} is ${role === 'cover' ? as : role}`, bench.propose.tell(object.id, as, role));
+  }
+
+  async function rename(name: string): Promise<void> {
+    const object = selected.value;
+    if (object === undefined || name.trim() === '' || name === object.name) return;
+    await bench.perform(`call ${object.name} ${name.trim()}`, { id: 'rename-object', object: object.id, name: name.trim() });
+  }
+
+  /** Sews the selected object one place earlier or later among those of its thread. */
+  async function move(by: 1 | -1): Promise<string | undefined> {
+    const object = selected.value;
+    const from = place.value;
+    const to = from === undefined ? -1 : from.at + by;
+    if (object === undefined || from === undefined || to < 0 || to >= from.block.objects.length)
+      return `There is nothing of this thread ${by < 0 ? 'before' : 'after'} it.`;
+    const before = from.block.objects[by < 0 ? to : to + 1] ?? null;
+    const operation = { id: 'move-objects' as const, objects: [object.id], block: from.block.id, before };
+    const isMade = await bench.perform(`sew ${object.name} ${by < 0 ? 'earlier' : 'later'}`, operation);
+    return isMade ? undefined : 'The job cannot be changed now.';
   }
 
   return {
-    ...{ state, progress, failure, known, knownKey, filter, part, stamp },
+    ...{ known, filter, part, stamp, selectedId, place, next },
     ...{ objects, selected, selectedIndex, alike, listed },
-    ...{ recognize, cancel, select, selectRow, awaitRow, step, namesOf, joinWithNext, splitHere, tell },
+    ...{ select, selectRow, step, namesOf, joinWithNext, splitHere, tell, rename, move },
   };
 });

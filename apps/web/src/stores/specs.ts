@@ -38,7 +38,7 @@ export const useSpecs = defineStore('specs', () => {
   const object = computed(() => objects.selected);
   const read = computed(() => {
     const program = bench.now?.view.program;
-    if (program === undefined || object.value === undefined || objects.knownKey !== bench.now?.view.objectsKey) return undefined;
+    if (program === undefined || object.value === undefined) return undefined;
     return specOf(program, object.value);
   });
   /** The column that the object is sewn as while it is a satin. */
@@ -58,7 +58,7 @@ export const useSpecs = defineStore('specs', () => {
   );
   const pairs = computed(() => bench.trial?.trial.pairs);
 
-  watch([() => object.value?.id, () => bench.now?.view.objectsKey], () => {
+  watch([() => object.value?.id, () => bench.now?.number], () => {
     draft.value = undefined;
     refusal.value = '';
     suggested.value = [];
@@ -169,8 +169,6 @@ export const useSpecs = defineStore('specs', () => {
     if (refusal.value !== '' || !isChanged.value) return false;
     const trial = bench.trial?.trial;
     if (trial === undefined) return false;
-    const row = trial.firstRows?.[object.value?.id ?? ''];
-    if (row !== undefined) objects.awaitRow(row);
     return bench.acceptTrial();
   }
 
@@ -183,7 +181,7 @@ export const useSpecs = defineStore('specs', () => {
 
   /** Gives the object, and those that go with it, the stitches back that the file had. */
   async function reset(): Promise<boolean> {
-    const list = scope.value.filter((o) => o.rebuilt !== undefined);
+    const list = scope.value.filter((o) => isChangedFromFile(o));
     const why = await bench.trySpecs(
       `own stitches again: ${list.map((o) => o.name).join(', ')}`,
       list.map((o) => ({ object: o.id, spec: null })),
@@ -200,6 +198,11 @@ export const useSpecs = defineStore('specs', () => {
     ...{ change, changeKind, suggest, make, stepBack, reset },
   };
 });
+
+/** Whether the stitches that the file had can be given back. */
+export function isChangedFromFile({ made, edited }: StitchObject): boolean {
+  return made !== undefined || edited !== undefined;
+}
 
 function needsOf(object: StitchObject | undefined): { width?: number } {
   return object?.width === undefined ? {} : { width: object.width.mean };

@@ -5,8 +5,8 @@ import type { Remote } from 'comlink';
 import { ref, shallowRef } from 'vue';
 import type { ProgramChange } from '../workers/clothProtocol.ts';
 import { createEngine } from '../workers/createEngine.ts';
-import { createRecognizer } from '../workers/createRecognizer.ts';
 import type { EngineApi } from '../workers/protocol.ts';
+import { openOn } from '../workers/testing/openOn.ts';
 
 /** The programs that the drawing worker holds, and how each differs from another. */
 const held = new Map<number, ProgramChange | undefined>();
@@ -36,10 +36,8 @@ function twoFills(): Uint8Array {
 
 async function onBench() {
   const engine = createEngine((number, _, change) => Promise.resolve(void held.set(number, change)));
-  const { now } = await engine.open(twoFills(), defaultTarget(), []);
-  const { objects, ownerOfRow } = await createRecognizer().recognize(now.program, [], [], () => undefined);
-  await engine.knowObjects(now.objectsKey, objects, ownerOfRow);
-  const object = objects.find((o) => o.kind === 'fill')!;
+  const { now } = await openOn(engine, twoFills(), defaultTarget());
+  const object = now.objects!.objects.find((o) => o.kind === 'fill')!;
   const spec = specOf(now.program, object);
   if (!spec.ok) throw new Error(spec.error);
   const shown = shallowRef(await showView(now));

@@ -14,11 +14,12 @@ export interface ShownDesign {
 export interface TriedDesign {
   readonly shown: ShownDesign;
   readonly trial: Trial;
-  /** Findings that it would repair. */
+  /** Findings that it would repair, and of one of them the place alone, where that is meant. */
   readonly keys: readonly string[];
+  readonly place?: string | undefined;
 }
 
-const NOT_KNOWN = 'the objects are still being recognized';
+const NOT_OPEN = 'the job is not open any more';
 /** Figures wait for the picture no longer than this, ms: a canvas that is not shown never has one. */
 const LONGEST_WAIT = 120;
 
@@ -59,13 +60,13 @@ export function createTrials(
   let drop = createDrop();
   const unlessDropped = <T>(work: T): Promise<Awaited<T> | undefined> => Promise.race([work, drop.done]);
 
-  async function tryRepairs(keys: readonly string[]): Promise<boolean> {
+  async function tryRepairs(keys: readonly string[], place?: string): Promise<boolean> {
     isBusy.value = true;
     try {
-      const result = await engine()?.tryRepairs([...keys]);
+      const result = await engine()?.tryRepairs([...keys], place);
       dropTrial();
       if (result === undefined) return false;
-      trial.value = { shown: await showView(result.after), trial: result, keys };
+      trial.value = { shown: await showView(result.after), trial: result, keys, place };
       return true;
     } finally {
       isBusy.value = false;
@@ -101,14 +102,14 @@ export function createTrials(
         if (number !== undefined) void clothWorker().dropProgram(number);
         // The picture that stays may be one that was overtaken: what can be kept has to be what is shown.
         if (sewn !== undefined && early.value !== undefined) await measureSewn();
-        return sewn?.why ?? NOT_KNOWN;
+        return sewn?.why ?? NOT_OPEN;
       }
       if (on !== undefined) await showEarly({ ...on, number: number! });
     } finally {
       if (coming.value === number) coming.value = undefined;
     }
     if (drop !== mine || isOvertaken() || (await measureSewn())) return undefined;
-    return drop === mine ? NOT_KNOWN : undefined;
+    return drop === mine ? NOT_OPEN : undefined;
   }
 
   /** Waits until the cloth shows stitches that are not measured yet, but not for long. */

@@ -2,26 +2,32 @@ import {
   adaptThread,
   AuditContext,
   auditDesign,
+  baseFromJson,
+  countLevels,
   type CoverMap,
   type Design,
   extendHistory,
+  findLayers,
   type History,
   inspectProgram,
+  joinObjects,
   type JournalEntry,
   mapCover,
+  objectsOf,
+  orderOf,
   predictGaps,
   predictSewn,
   type Program,
   proposeOpening,
+  readAnew,
   readStitchFile,
   repairFindings,
   replayJournal,
   runClock,
-  type Recognition,
+  splitObject,
   type Step,
-  type StitchObject,
   type Target,
-  startDesign,
+  tellObject,
 } from '@isola/core';
 import { transfer } from 'comlink';
 import type { ClothApi } from './clothProtocol.ts';
@@ -39,10 +45,8 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
   let history: History | undefined;
   let original: Program | undefined;
   let trial: Design | undefined;
-  /** What was recognized, and in which design. */
-  let known: { key: string; recognition: Recognition } | undefined;
-  /** The objects as they are while specs are tried. */
-  let tried: readonly StitchObject[] | undefined;
+  /** Steps from before objects lasted. */
+  let earlier: readonly StepView[] = [];
   /** What was sewn last, on which design and under which name, until it is measured. */
   let pending: { on: Design; name: string; sewn: SewnSpecs } | undefined;
   /** The target for which the original was last measured and sent. */
@@ -53,29 +57,26 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     return history;
   }
 
-  /** What is known of the present design; nothing while it is being recognized. */
-  function recognized(): Recognition | undefined {
-    return known?.key === objectsKey(current().design) ? known.recognition : undefined;
-  }
-
   function describe(of: History): Opened {
     const isBeforeKnown = sentBefore === of.design.target;
     sentBefore = of.design.target;
     return {
       now: view(of.design),
-      before: isBeforeKnown ? undefined : view({ ...of.design, program: original! }),
-      done: of.done.map(describeStep),
+      before: isBeforeKnown ? undefined : lightView(original!, of.design),
+      done: [...earlier, ...of.done.map(describeStep)],
       undone: of.undone.map(describeStep),
     };
   }
 
   return {
-    open(bytes: Uint8Array, initialTarget: Target, entries: readonly JournalEntry[]): Promise<Opened> {
+    open(bytes: Uint8Array, base: string, entries: readonly JournalEntry[]): Promise<Opened> {
       const read = readStitchFile(bytes);
       if (!read.ok) return Promise.reject(new Error(read.error.message));
       original = read.value.program;
-      const replayed = replayJournal(startDesign(original, initialTarget), entries);
+      const { design, steps } = baseFromJson(base, original);
+      const replayed = replayJournal(design, entries);
       if (!replayed.ok) return Promise.reject(new Error(replayed.error));
+      earlier = steps.map(({ name, reason }) => ({ name, reason, isTarget: false, isFixed: true }));
       history = replayed.value;
       trial = undefined;
       sentBefore = undefined;
@@ -96,10 +97,10 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       return Promise.resolve(transfer({ ok: true as const, ...opened }, buffersOfAll(opened)));
     },
 
-    tryRepairs(keys): Promise<Trial | undefined> {
+    tryRepairs(keys, place): Promise<Trial | undefined> {
       const wanted = new Set(keys);
       const { design } = current();
-      const repair = repairFindings(design, (finding) => wanted.has(finding.key));
+      const repair = repairFindings(design, (finding) => wanted.has(finding.key), place === undefined ? undefined : (key) => key === place);
       if (repair.operations.length === 0) return Promise.resolve(undefined);
       trial = repair.design;
       const after = view(trial);
@@ -111,16 +112,17 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       return Promise.resolve(transfer({ after, operation, applied, refused, name }, buffersOf(after)));
     },
 
-    knowObjects(key, objects, ownerOfRow) {
-      known = { key, recognition: { objects, ownerOfRow } };
-      return Promise.resolve();
+    join: (ids) => Promise.resolve(joinObjects(current().design, ids)),
+    split: (id, row, newId) => Promise.resolve(splitObject(current().design, id, row, newId)),
+    tell: (id, as, role) => Promise.resolve(tellObject(current().design, id, as, role)),
+    readAnew: (ids) => {
+      const { design } = current();
+      return Promise.resolve(readAnew(design, ids ?? orderOf(design.plan), () => crypto.randomUUID()));
     },
 
-    sewSpecs(name, edits, target, coming): Promise<SewnTrial | SpecRefusal | undefined> {
-      const recognition = recognized();
-      if (recognition === undefined) return Promise.resolve(undefined);
+    sewSpecs(name, edits, target, coming): Promise<SewnTrial | SpecRefusal> {
       const { design } = current();
-      const sewn = sewSpecs(design, recognition, name, edits, target);
+      const sewn = sewSpecs(design, name, edits, target);
       if ('why' in sewn) return Promise.resolve(sewn);
       pending = { on: design, name, sewn };
       const { program } = sewn.design;
@@ -129,34 +131,23 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     },
 
     measureSewn(): Promise<Trial | undefined> {
-      const recognition = recognized();
       const { design } = current();
-      if (recognition === undefined || pending?.on !== design) return Promise.resolve(undefined);
+      if (pending?.on !== design) return Promise.resolve(undefined);
       const { name, sewn } = pending;
       trial = sewn.design;
-      tried = sewn.objects;
-      const { pairs, maxCover } = measureSpecs(design, recognition, sewn);
-      const after = lightView(trial, maxCover);
-      const { operation, applied, refused, firstRows } = sewn;
-      return Promise.resolve(transfer({ after, operation, applied, refused, name, pairs, firstRows }, buffersOf(after)));
+      const { pairs, maxCover } = measureSpecs(design, sewn);
+      const after = lightView(trial.program, trial, maxCover);
+      const { operation, applied, refused } = sewn;
+      return Promise.resolve(transfer({ after, operation, applied, refused, name, pairs }, buffersOf(after)));
     },
 
-    adaptThread(thread, way, scope) {
-      const recognition = recognized();
-      return Promise.resolve(recognition && adaptThread(current().design, recognition, thread, way, scope));
-    },
-
-    proposeOpening(budget) {
-      const recognition = recognized();
-      return Promise.resolve(recognition && proposeOpening(current().design, recognition, budget));
-    },
+    adaptThread: (thread, way, scope) => Promise.resolve(adaptThread(current().design, thread, way, scope)),
+    proposeOpening: (budget) => Promise.resolve(proposeOpening(current().design, budget)),
 
     predict(side): Promise<Prediction | undefined> {
-      const recognition = recognized();
-      const { design } = current();
-      const shown = side === 'trial' ? trial : design;
-      const objects = side === 'trial' ? tried : recognition?.objects;
-      if (shown === undefined || objects === undefined || side === 'before') return Promise.resolve(undefined);
+      const shown = side === 'trial' ? trial : current().design;
+      if (shown === undefined || side === 'before') return Promise.resolve(undefined);
+      const { objects } = objectsOf(shown.plan);
       const { x, y } = predictSewn(shown.program, objects, shown.target);
       const gaps = predictGaps(objects, shown.target).slice(0, MOST_GAPS);
       return Promise.resolve(transfer({ x, y, gaps }, [x.buffer, y.buffer] as ArrayBuffer[]));
@@ -177,43 +168,29 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
 /** So many gaps are shown. */
 const MOST_GAPS = 60;
 
-const keys = new WeakMap<object, number>();
-let keyCount = 0;
-
-/** A number for a value that stands for as long as the value itself. */
-function keyOf(value: object): number {
-  const key = keys.get(value) ?? ++keyCount;
-  keys.set(value, key);
-  return key;
-}
-
-function objectsKey({ program, decisions, rebuilt }: Design): string {
-  return `${keyOf(program)} ${keyOf(decisions)} ${keyOf(rebuilt)}`;
-}
-
+/** The whole of a design. */
 function view(design: Design): DesignView {
   const context = new AuditContext(design);
   const findings = auditDesign(design, context).map((f) => ({ ...f, rows: f.rows.slice(0, MOST_ROWS) }));
-  return { ...lightView(design, context.cover.maxCover), findings };
+  const { objects, ownerOfRow } = objectsOf(design.plan);
+  const layers = findLayers(objects);
+  return {
+    ...lightView(design.program, design, context.cover.maxCover),
+    findings,
+    objects: { objects, ownerOfRow: ownerOfRow.slice(), layers, levels: countLevels(objects, layers), blocks: design.plan.blocks },
+  };
 }
 
-/** A design without its findings, which take longest to find: for what is shown while a slider moves. */
-function lightView(design: Design, maxCover: number): DesignView {
-  const { program } = design;
-  const clock = runClock(program, design.target.machine);
+/** Rows on a target without findings and objects, which take longest: for what came in, and for what is shown while a slider moves. */
+function lightView(
+  program: Program,
+  { target, kept }: Pick<Design, 'target' | 'kept'>,
+  maxCover = mapCover(program, target.thread).maxCover,
+): DesignView {
+  const clock = runClock(program, target.machine);
   return {
-    program: copyOf(program),
-    target: design.target,
-    kept: design.kept,
-    decisions: design.decisions,
-    rebuilt: design.rebuilt,
-    objectsKey: objectsKey(design),
-    figures: inspectProgram(program, design.target),
-    findings: [],
-    events: clock.events,
-    done: clock.done,
-    totals: clock.totals,
-    maxCover,
+    ...{ program: copyOf(program), target, kept, figures: inspectProgram(program, target), findings: [], objects: undefined },
+    ...{ events: clock.events, done: clock.done, totals: clock.totals, maxCover },
   };
 }
 
@@ -227,8 +204,9 @@ function copyOf(program: Program): Program {
   return { ...program, x: program.x.slice(), y: program.y.slice(), command: program.command.slice() };
 }
 
-function buffersOf(of: DesignView): ArrayBuffer[] {
-  return [of.program.x.buffer, of.program.y.buffer, of.program.command.buffer, of.done.buffer] as ArrayBuffer[];
+function buffersOf({ program, done, objects }: DesignView): ArrayBuffer[] {
+  const owners = objects === undefined ? [] : [objects.ownerOfRow.buffer, objects.levels.buffer];
+  return [program.x.buffer, program.y.buffer, program.command.buffer, done.buffer, ...owners] as ArrayBuffer[];
 }
 
 function buffersOfAll({ now, before }: Opened): ArrayBuffer[] {
@@ -241,5 +219,6 @@ function describeStep(step: Step): StepView {
     name: step.name,
     reason: operation.id === 'keep-finding' ? operation.reason : undefined,
     isTarget: operation.id === 'set-target',
+    isFixed: false,
   };
 }

@@ -2,22 +2,26 @@ import type {
   AdaptScope,
   AdaptWay,
   AppliedRepair,
+  Block,
   ClockEvent,
   CoverMap,
   Figures,
   Finding,
   JournalEntry,
   KeptFinding,
-  ObjectDecision,
+  Layer,
   OpeningProposal,
   Operation,
   PredictedGap,
   Program,
-  RebuiltObject,
   RefusedRepair,
+  Rereading,
+  Result,
   RunTotals,
   SpecEdit,
+  StitchKind,
   StitchObject,
+  StitchRole,
   Target,
   ThreadAdaption,
   ThreadType,
@@ -29,13 +33,11 @@ export interface DesignView {
   readonly program: Program;
   readonly target: Target;
   readonly kept: Readonly<Record<string, KeptFinding>>;
-  readonly decisions: readonly ObjectDecision[];
-  readonly rebuilt: readonly RebuiltObject[];
-  /** The same for as long as rows, decisions and rebuilt objects are the same: then the objects are too. */
-  readonly objectsKey: string;
   readonly figures: Figures;
-  /** Their `rows` are the first few hundred only: all of them would take longer to hand over than the rest together. */
+  /** The open ones. Their `rows` are the first few hundred only: all of them would take longer to hand over than the rest together. */
   readonly findings: readonly Finding[];
+  /** Of the present design alone. */
+  readonly objects: ObjectsView | undefined;
   readonly events: readonly ClockEvent[];
   /** Seconds at which each row is done. */
   readonly done: Float64Array;
@@ -44,11 +46,25 @@ export interface DesignView {
   readonly maxCover: number;
 }
 
+/** The objects of a design as the screens need them. The arrays are the receiver's own. */
+export interface ObjectsView {
+  readonly objects: readonly StitchObject[];
+  /** For each row the index of its object, −1 where it has none. */
+  readonly ownerOfRow: Int32Array;
+  /** Which cover lies on which, and how many lie under each object. */
+  readonly layers: readonly Layer[];
+  readonly levels: Int32Array;
+  /** What is sewn with which thread, in order; underlay, travel and ties are not named. */
+  readonly blocks: readonly Block[];
+}
+
 /** A step's name, and what was said with it. */
 export interface StepView {
   readonly name: string;
   readonly reason: string | undefined;
   readonly isTarget: boolean;
+  /** Steps from before objects lasted can be read but not taken back. */
+  readonly isFixed: boolean;
 }
 
 export interface Opened {
@@ -74,8 +90,6 @@ export interface Trial {
   readonly name: string;
   /** Of a trial of specs: what the objects take, before and after. */
   readonly pairs?: SpecPairs;
-  /** Where the covers of those objects would begin, by the ids that they have now. */
-  readonly firstRows?: Readonly<Record<string, number>>;
 }
 
 /** Objects that were sewn anew, before anything is measured on them. */
@@ -110,30 +124,36 @@ export interface ComingProgram {
   readonly from: number;
 }
 
+/** A step that was worked out, or why there is none. */
+export type Proposal = Result<Operation, string>;
+
 export type Side = 'now' | 'before' | 'trial';
 
 /** What the engine worker does. It holds one job's history; every call works on that. */
 export interface EngineApi {
-  /** Replays a job from its file. Rejects when the file or the journal does not read. */
-  open(bytes: Uint8Array, initialTarget: Target, entries: readonly JournalEntry[]): Promise<Opened>;
+  /** Replays a job from its file and the base of its journal (as JSON). Rejects when one of them or an entry does not read. */
+  open(bytes: Uint8Array, base: string, entries: readonly JournalEntry[]): Promise<Opened>;
   /** Adds entries to the history, all or none. */
   extend(entries: readonly JournalEntry[]): Promise<Changed>;
-  /** Works out the repairs of the findings with these keys; none where nothing can be repaired. */
-  tryRepairs(keys: readonly string[]): Promise<Trial | undefined>;
+  /** Works out the repairs of the findings with these keys, or of one place of theirs; none where nothing can be repaired. */
+  tryRepairs(keys: readonly string[], place?: string): Promise<Trial | undefined>;
   cover(side: Side): Promise<CoverMap | undefined>;
-  /** Takes what was recognized in the design with this key; what follows is answered with it, and not at all for another design. */
-  knowObjects(key: string, objects: readonly StitchObject[], ownerOfRow: Int32Array): Promise<void>;
+  /** What takes objects for others: joined, parted so that the second part begins at a row, told, or read anew (all of them where none is named). */
+  join(ids: readonly string[]): Promise<Proposal>;
+  split(id: string, row: number, newId: string): Promise<Proposal>;
+  tell(id: string, as: StitchKind, role: StitchRole): Promise<Proposal>;
+  readAnew(ids?: readonly string[]): Promise<Rereading>;
   /**
    * Sews objects anew, as one step called `name`; a new thread may go with them. Where the drawing worker waits for them as program `coming`, it
    * gets them from here.
    */
-  sewSpecs(name: string, edits: readonly SpecEdit[], target?: Target, coming?: ComingProgram): Promise<SewnTrial | SpecRefusal | undefined>;
+  sewSpecs(name: string, edits: readonly SpecEdit[], target?: Target, coming?: ComingProgram): Promise<SewnTrial | SpecRefusal>;
   /** Measures what `sewSpecs` sewed last; nothing where the design has changed since. */
   measureSewn(): Promise<Trial | undefined>;
   /** What fits the design, or one color of it, to another thread. */
-  adaptThread(thread: ThreadType, way: AdaptWay, scope?: AdaptScope): Promise<ThreadAdaption | undefined>;
+  adaptThread(thread: ThreadType, way: AdaptWay, scope?: AdaptScope): Promise<ThreadAdaption>;
   /** Which fills to open up until the design keeps to a number of stitches. */
-  proposeOpening(budget: number): Promise<OpeningProposal | undefined>;
+  proposeOpening(budget: number): Promise<OpeningProposal>;
   /** Where penetrations will lie once the cloth has given way, and where it will show between objects. */
   predict(side: Side): Promise<Prediction | undefined>;
 }

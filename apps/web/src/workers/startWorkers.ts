@@ -1,7 +1,6 @@
 import { type Remote, transfer, wrap } from 'comlink';
 import type { ClothWorkerApi } from './clothProtocol.ts';
 import type { EngineWorkerApi } from './protocol.ts';
-import type { RecognizeApi } from './recognizeProtocol.ts';
 
 let cloth: Remote<ClothWorkerApi> | undefined;
 
@@ -11,44 +10,39 @@ export function clothWorker(): Remote<ClothWorkerApi> {
   return cloth;
 }
 
-/** A worker that computes for one job, with a way of its own to the drawing worker; `stop` ends it with all it holds. */
-export function startEngine(): { engine: Remote<EngineWorkerApi>; stop: () => void } {
+/**
+ * A worker that computes for one job, with a way of its own to the drawing worker; `stop` ends it with all it holds. Should it die, what it was
+ * asked is rejected and `onDeath` hears why.
+ */
+export function startEngine(onDeath: (error: Error) => void): { engine: Remote<EngineWorkerApi>; stop: () => void } {
   const worker = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
-  const engine = wrap<EngineWorkerApi>(worker);
+  const engine = failLoudly(wrap<EngineWorkerApi>(worker), worker, onDeath);
   const { port1, port2 } = new MessageChannel();
   void engine.connect(transfer(port1, [port1]));
   void clothWorker().serve(transfer(port2, [port2]));
   return { engine, stop: () => worker.terminate() };
 }
 
-interface RunningRecognizer {
-  readonly worker: Worker;
-  readonly recognizer: Remote<RecognizeApi>;
-}
-
-let idle: RunningRecognizer | undefined;
-
-/**
- * A worker that recognizes objects. `stop` ends it in the midst of its work; `rest` keeps it for the next time, when it has its code loaded and
- * warm.
- */
-export function startRecognizer(): { recognizer: Remote<RecognizeApi>; stop: () => void; rest: () => void } {
-  const running = idle ?? newRecognizer();
-  idle = undefined;
-  return {
-    recognizer: running.recognizer,
-    stop: () => running.worker.terminate(),
-    rest: () => {
-      if (idle === undefined) idle = running;
-      else running.worker.terminate();
+/** A remote whose calls are rejected when its worker dies: by itself it would leave them unanswered. */
+function failLoudly<T extends object>(remote: T, worker: Worker, onDeath: (error: Error) => void): T {
+  const died = new Promise<never>((_, reject) => {
+    const end = (event: Event): void => {
+      event.preventDefault();
+      const error = new Error(event instanceof ErrorEvent && event.message !== '' ? event.message : 'a worker stopped');
+      worker.terminate();
+      reject(error);
+      onDeath(error);
+    };
+    worker.addEventListener('error', end);
+    worker.addEventListener('messageerror', end);
+  });
+  died.catch(() => undefined);
+  return new Proxy(remote, {
+    get(target, name) {
+      const call = Reflect.get(target, name) as (...args: unknown[]) => Promise<unknown>;
+      return (...args: unknown[]) => Promise.race([call(...args), died]);
     },
-  };
-}
-
-function newRecognizer(): RunningRecognizer {
-  const worker = new Worker(new URL('./recognize.worker.ts', import.meta.url), { type: 'module' });
-  // The two stay together: a worker whose remote is let go ends its service.
-  return { worker, recognizer: wrap<RecognizeApi>(worker) };
+  });
 }
 
 let programs = 0;

@@ -1,19 +1,18 @@
 import {
   type AppliedRepair,
   applyOperation,
+  assemble,
   type Design,
   mapCover,
-  moveRow,
+  objectsOf,
   type Operation,
   predictGaps,
-  type Recognition,
-  rebuildObjects,
+  type Program,
   type RefusedRepair,
-  type RowSpan,
   runClock,
-  type SimpleOperation,
   type SpecEdit,
-  type StitchObject,
+  STITCH,
+  sewSpecs as sewObjects,
   type Target,
 } from '@isola/core';
 import type { ProgramChange } from './clothProtocol.ts';
@@ -25,11 +24,8 @@ export interface SewnSpecs {
   readonly operation: Operation;
   readonly applied: readonly AppliedRepair[];
   readonly refused: readonly RefusedRepair[];
-  readonly firstRows: Readonly<Record<string, number>>;
-  /** The objects as they would be, for predictions. */
-  readonly objects: readonly StitchObject[];
-  /** Indices of those sewn anew. */
-  readonly changed: ReadonlySet<number>;
+  /** Ids of those sewn anew. */
+  readonly changed: ReadonlySet<string>;
   /** Stitches of those, before and after. */
   readonly stitches: SpecPairs['stitches'];
   /** How the program differs from that of the design before. */
@@ -37,14 +33,8 @@ export interface SewnSpecs {
 }
 
 /** Sews objects anew on a design; the reason where none could be. */
-export function sewSpecs(
-  design: Design,
-  recognition: Recognition,
-  name: string,
-  edits: readonly SpecEdit[],
-  target?: Target,
-): SewnSpecs | SpecRefusal {
-  const { operations, done, refused } = rebuildObjects(design, recognition, edits);
+export function sewSpecs(design: Design, name: string, edits: readonly SpecEdit[], target?: Target): SewnSpecs | SpecRefusal {
+  const { operations, done, refused } = sewObjects(design, edits);
   if (operations.length === 0 && target === undefined) return { why: refused[0]?.why ?? 'no object would change' };
   const operation: Operation = {
     id: 'sequence',
@@ -52,61 +42,71 @@ export function sewSpecs(
   };
   const next = applyOperation(design, operation);
   if (!next.ok) return { why: next.error };
-  const after = next.value;
-  const specs = new Map(edits.map((e) => [e.object, e.spec]));
-  const keys = new Map(done.map((d) => [d.object, d.key]));
   const sum = (values: readonly number[]): number => values.reduce((a, b) => a + b, 0);
+  const changed = new Set(done.map((d) => d.object));
   return {
-    design: after,
+    design: next.value,
     operation,
     applied: done.map((d) => ({ rule: 'spec', objects: [d.object], change: [name, ...d.notes].join('; ') })),
     refused: refused.map((r) => ({ rule: 'spec', objects: [r.object], why: `${r.name}: ${r.why}` })),
-    firstRows: Object.fromEntries(
-      done.flatMap((d) => {
-        const cover = after.rebuilt.find((r) => r.key === d.key)?.parts.find((p) => p.role === 'cover');
-        return cover === undefined ? [] : [[d.object, cover.first]];
-      }),
-    ),
-    objects: asSewn(recognition.objects, after, specs, keys, operations),
-    changed: new Set(recognition.objects.flatMap((o, k) => (specs.has(o.id) ? [k] : []))),
+    changed,
     stitches: [sum(done.map((d) => d.before)), sum(done.map((d) => d.after))],
-    change: changeOf(design, operations),
+    change: changeBetween(design, next.value, changed),
   };
 }
 
 /** What sewing so changes, in pairs; and the K of the densest spot after it. */
-export function measureSpecs(design: Design, recognition: Recognition, sewn: SewnSpecs): { pairs: SpecPairs; maxCover: number } {
+export function measureSpecs(design: Design, sewn: SewnSpecs): { pairs: SpecPairs; maxCover: number } {
   const { maxCover, seconds } = figuresOf(sewn.design);
   const before = knownFigures.get(design) ?? figuresOf(design);
   knownFigures.set(design, before);
-  const gapOf = (objects: readonly StitchObject[], target: Target): number => predictGaps(objects, target, sewn.changed)[0]?.width ?? 0;
+  const gapOf = ({ plan, target }: Design): number => {
+    const { objects } = objectsOf(plan);
+    return predictGaps(objects, target, new Set(objects.flatMap((o, k) => (sewn.changed.has(o.id) ? [k] : []))))[0]?.width ?? 0;
+  };
   return {
     pairs: {
       stitches: sewn.stitches,
       seconds: [before.seconds, seconds],
       cover: [before.maxCover, maxCover],
-      gap: [gapOf(recognition.objects, design.target), gapOf(sewn.objects, sewn.design.target)],
+      gap: [gapOf(design), gapOf(sewn.design)],
     },
     maxCover,
   };
 }
 
-/** The box around all rows that patches take away or bring, and the needle's places before and after them; and how many rows are after all of them. */
-function changeOf({ program }: Design, operations: readonly SimpleOperation[]): SewnSpecs['change'] {
-  const [first] = operations;
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  const take = (x: number, y: number): void => {
-    [minX, minY, maxX, maxY] = [Math.min(minX, x), Math.min(minY, y), Math.max(maxX, x), Math.max(maxY, y)];
-  };
-  let kept = program.rowCount;
-  for (const { at, removed, inserted } of first?.id === 'replace-rows' ? first.patches : []) {
-    const hasThread = [...removed, ...inserted].some((row) => row.command === 'color');
-    kept = Math.min(kept, hasThread ? 0 : program.rowCount - at - removed.length);
-    for (const row of [at - 1, at + removed.length]) if (row >= 0 && row < program.rowCount) take(program.x[row]!, program.y[row]!);
-    for (let row = at; row < at + removed.length; row++) take(program.x[row]!, program.y[row]!);
-    for (const row of inserted) if ('x' in row) take(row.x, row.y);
+/** The box around all rows of objects and of the ways beside them that differ, in either design, and how many rows after all of them are the same. */
+function changeBetween(before: Design, after: Design, changed: ReadonlySet<string>): SewnSpecs['change'] {
+  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+  const [a, b] = [before.program, after.program];
+  const places = [assemble(before.plan).places, assemble(after.plan).places] as const;
+  let kept = 0;
+  places[0].forEach((place, k) => {
+    if (!changed.has(place.id)) return;
+    const other = places[1][k]!;
+    let [endA, endB] = [places[0][k + 1]?.first ?? a.rowCount, places[1][k + 1]?.first ?? b.rowCount];
+    while (endA > place.link && endB > other.link && isSameRow(a, endA - 1, b, endB - 1)) [endA, endB] = [endA - 1, endB - 1];
+    // Thread leads on to the first row that is the same, unless it is cut before that.
+    const isHeld = a.command[endA - 1] === STITCH || b.command[endB - 1] === STITCH;
+    takeRows(a, place.link - 1, isHeld ? endA : endA - 1, box);
+    takeRows(b, other.link - 1, isHeld ? endB : endB - 1, box);
+    kept = a.rowCount - endA;
+  });
+  return { box, kept: a.threads.length === b.threads.length ? kept : 0 };
+}
+
+function isSameRow(a: Program, i: number, b: Program, k: number): boolean {
+  return a.command[i] === b.command[k] && a.x[i] === b.x[k] && a.y[i] === b.y[k];
+}
+
+/** The rows from one to another, both included. */
+function takeRows({ x, y, rowCount }: Program, from: number, to: number, box: [number, number, number, number]): void {
+  for (let row = Math.max(0, from); row <= Math.min(to, rowCount - 1); row++) {
+    box[0] = Math.min(box[0], x[row]!);
+    box[1] = Math.min(box[1], y[row]!);
+    box[2] = Math.max(box[2], x[row]!);
+    box[3] = Math.max(box[3], y[row]!);
   }
-  return { box: [minX, minY, maxX, maxY], kept };
 }
 
 /** Figures of a design that was tried on; it is tried on many times while a slider moves. */
@@ -114,35 +114,4 @@ const knownFigures = new WeakMap<Design, ReturnType<typeof figuresOf>>();
 
 function figuresOf({ program, target }: Design): { readonly maxCover: number; readonly seconds: number } {
   return { maxCover: mapCover(program, target.thread).maxCover, seconds: runClock(program, target.machine).totals.seconds };
-}
-
-/** The objects as they would be: those sewn anew where they would lie, with what they would be made with; the others where they would have moved to. */
-function asSewn(
-  objects: readonly StitchObject[],
-  after: Design,
-  specs: ReadonlyMap<string, SpecEdit['spec']>,
-  keys: ReadonlyMap<string, string>,
-  operations: readonly SimpleOperation[],
-): StitchObject[] {
-  const [first] = operations;
-  const patches = first?.id === 'replace-rows' ? first.patches : [];
-  const move = (span: RowSpan): RowSpan => ({ first: moveRow(span.first, patches), last: moveRow(span.last, patches) });
-  return objects.map((object) => {
-    const spec = specs.get(object.id);
-    const key = keys.get(object.id);
-    const record = key === undefined ? undefined : after.rebuilt.find((r) => r.key === key);
-    if (spec === undefined || spec === null || record === undefined)
-      return { ...object, ...move(object), spans: object.spans.map((span) => move(span)) };
-    const { spacing: _, ...bare } = object;
-    return {
-      ...bare,
-      ...(spec.kind === 'fill' || spec.kind === 'satin' ? { kind: spec.kind, spacing: spec.spacing } : {}),
-      ...(spec.kind === 'fill' ? { angle: spec.angle } : {}),
-      underlay: spec.underlay.map(({ kind }) => ({ kind, object: object.id, first: record.first, last: record.last })),
-      rebuilt: record,
-      first: record.first,
-      last: record.last,
-      spans: record.parts.filter((p) => p.role === 'cover').map((p) => ({ first: p.first, last: p.last })),
-    };
-  });
 }

@@ -3,7 +3,13 @@ import { countProgram, type Counts } from '../measure/counts.ts';
 import type { Design } from '../model/design.ts';
 import { type Program, type ProgramThread, UNNAMED_THREAD } from '../model/program.ts';
 import { layLengths, splitIntoStretches, type Stretch, threadOfRows } from '../model/stretches.ts';
+import { objectsOf } from '../plan/objectsOf.ts';
+import { findConcernedObject } from '../recognize/publishObjects.ts';
+import type { Recognition } from '../recognize/recognizeProgram.ts';
 import type { Target } from '../model/target.ts';
+
+/** What can be audited: a design, or bare rows on a target whose objects are not known. */
+export type Audited = Pick<Design, 'program' | 'target'> & Partial<Pick<Design, 'plan' | 'kept'>>;
 
 /** What the rules look at: a program on its target, with what is derived from it made once, when first asked for. */
 export class AuditContext {
@@ -11,9 +17,22 @@ export class AuditContext {
   readonly target: Target;
   private cache: { lengths?: Float64Array; stretches?: Stretch[]; threads?: Int32Array; cover?: CoverMap; counts?: Counts } = {};
 
-  constructor(design: Pick<Design, 'program' | 'target'>) {
+  /** The objects of the program, where they are known. */
+  readonly objects: Recognition | undefined;
+
+  constructor(design: Audited) {
     this.program = design.program;
     this.target = design.target;
+    this.objects = design.plan === undefined ? undefined : objectsOf(design.plan);
+  }
+
+  /** The id of the object that a row concerns, where objects are known. */
+  objectAt(row: number): string | undefined {
+    return this.objects === undefined ? undefined : findConcernedObject(row, this.objects)?.id;
+  }
+
+  place(row: number): { row: number; x: number; y: number } {
+    return { row, x: this.program.x[row]!, y: this.program.y[row]! };
   }
 
   /** Lay lengths by row, mm. */

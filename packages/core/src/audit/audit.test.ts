@@ -1,19 +1,23 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { applyOperation } from '../edit/operations/registry.ts';
 import { repairFindings } from '../edit/repairFindings.ts';
 import { generateFill } from '../generate/fill/fill.ts';
 import { generateLock } from '../generate/line/tie.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { defaultTarget, HOOPS, MACHINES, THREADS } from '../materials/shop.ts';
 import { inspectProgram } from '../measure/inspect.ts';
-import { type Design, startDesign } from '../model/design.ts';
+import type { Design } from '../model/design.ts';
+import { orderOf } from '../model/plan.ts';
 import { type Program, ProgramBuilder } from '../model/program.ts';
 import { layLengths, splitIntoStretches } from '../model/stretches.ts';
 import type { Target } from '../model/target.ts';
 import { findLock } from '../model/ties.ts';
+import { startDesign } from '../plan/designOf.ts';
 import { anyProgramWithin, buildProgram, zigzag } from '../testing/programs.ts';
 import { AuditContext } from './AuditContext.ts';
 import { auditDesign } from './auditDesign.ts';
+import { findFaults } from './findFaults.ts';
 import type { Finding } from './finding.ts';
 import { priceOfPatches } from './priceOfPatches.ts';
 import { findRule, RULES } from './rulebook.ts';
@@ -189,14 +193,66 @@ describe('rules', () => {
   });
 });
 
+describe('places of a finding', () => {
+  const rivets = Array.from({ length: 6 }, (_, k) => zigzag(k * 3.4, k * 2.6, 13, 2, 0.4));
+  const design = designOf(sewParts(rivets, 'trim'));
+  const [finding] = auditDesign(design).filter((f) => f.rule === 'needless-trim');
+  const keep = (on: Design, places: readonly string[]): Design => {
+    const kept = applyOperation(on, { id: 'keep-finding', places: [...places], rule: 'needless-trim', title: 'so', reason: 'wanted' });
+    if (!kept.ok) throw new Error(kept.error);
+    return kept.value;
+  };
+
+  test('are settled one at a time: what is said of the others speaks of them alone', () => {
+    expect(finding!.places).toHaveLength(5);
+    const one = keep(design, [finding!.places[2]!.key]);
+    const [left] = auditDesign(one).filter((f) => f.rule === 'needless-trim');
+    expect(left!.places.map((p) => p.key)).toEqual(finding!.places.filter((_, k) => k !== 2).map((p) => p.key));
+    expect(left!.message).toContain('4 trims');
+    expect(left!.cost.stitches).toBe((finding!.cost.stitches * 4) / 5);
+    const { design: repaired } = repairFindings(one, (f) => f.rule === 'needless-trim');
+    expect(inspectProgram(repaired.program, target).trims).toBe(inspectProgram(design.program, target).trims - 4);
+    const { design: first } = repairFindings(
+      design,
+      () => true,
+      (key) => key === finding!.places[0]!.key,
+    );
+    expect(inspectProgram(first.program, target).trims).toBe(inspectProgram(design.program, target).trims - 1);
+  });
+
+  test('stay settled when something else changes, and faults that come later are found', () => {
+    const { plan } = design;
+    const all = keep(
+      design,
+      finding!.places.map((p) => p.key),
+    );
+    expect(auditDesign(all).filter((f) => f.rule === 'needless-trim')).toEqual([]);
+    const id = orderOf(plan)[5]!;
+    // Another place to sew the last one at comes with ways of its own.
+    const moved = applyOperation(all, { id: 'move-objects', objects: [id], block: plan.blocks[0]!.id, before: orderOf(plan)[0]! });
+    if (!moved.ok) throw new Error(moved.error);
+    const left = auditDesign(moved.value).filter((f) => f.rule === 'needless-trim');
+    expect(left.flatMap((f) => f.places).every((p) => !(p.key in all.kept))).toBe(true);
+    const renamed = applyOperation(all, { id: 'rename-object', object: id, name: 'last rivet' });
+    expect(renamed.ok && auditDesign(renamed.value).filter((f) => f.rule === 'needless-trim')).toEqual([]);
+    const open = applyOperation(all, { id: 'reopen-finding', places: [finding!.places[1]!.key] });
+    expect(open.ok && auditDesign(open.value).find((f) => f.rule === 'needless-trim')!.places).toHaveLength(1);
+  });
+
+  test('name the objects that they concern, which last', () => {
+    expect(finding!.objects).toEqual(orderOf(design.plan).slice(1));
+    expect(auditDesign({ program: design.program, target }).find((f) => f.rule === 'needless-trim')!.objects).toEqual([]);
+  });
+});
+
 describe('repairs', () => {
   test('a price worked out on the rows around is the difference of the whole run clock', () => {
     const rivets = Array.from({ length: 9 }, (_, k) => zigzag(k * 3.4, k * 1.4, 7, 2, 0.4));
     const programs = [sewParts(rivets, 'trim'), sewParts(rivets, 'jump', false), sewParts([zigzag(0, 0, 30, 16, 0.4)], 'trim', false)];
     for (const program of programs) {
       const context = new AuditContext(designOf(program));
-      for (const finding of auditDesign(designOf(program)).filter((f) => f.fix !== undefined)) {
-        const patches = findRule(finding.rule).repair!.patches(context, finding);
+      for (const { finding, faults } of RULES.flatMap((rule) => findFaults(context, rule, {})).filter((f) => f.finding.fix !== undefined)) {
+        const patches = findRule(finding.rule).repair!.patches(context, faults);
         const result = repairFindings(designOf(program), (f) => f.key === finding.key);
         const [before, after] = [inspectProgram(program, target), inspectProgram(result.design.program, target)];
         const price = priceOfPatches(context, patches);

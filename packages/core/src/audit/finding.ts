@@ -7,27 +7,33 @@ export interface Place {
   readonly y: number;
 }
 
+/** One place of a finding, by which it can be settled alone. */
+export interface FindingPlace extends Place {
+  /** The same for the same fault of the same object after other edits: rule, object, place. */
+  readonly key: string;
+}
+
 /** What a fault costs on one piece as it stands: what its repair would save. Negative where the repair adds. An estimate. */
 export interface Price {
   readonly seconds: number;
   readonly stitches: number;
 }
 
-/** One thing wrong, at one place or at several places of one kind. Lengths in mm. */
+/** One thing wrong, at one place or at several places of one kind; places that were settled are not among them. Lengths in mm. */
 export interface Finding {
-  /** The same for the same fault after other edits, as long as its place stays. */
+  /** The rule, and the thread that its faults are gathered by. */
   readonly key: string;
   readonly rule: string;
   readonly severity: Severity;
-  /** Ids of objects that it concerns; empty while a file's objects are not known. */
+  /** Ids of objects that it concerns, in sewing order, up to {@link MOST_NAMED}; empty while a file's objects are not known. */
   readonly objects: readonly string[];
   /** The rows it was found at (color rows counted, from 0), ascending, and the first and last of them. */
   readonly rows: readonly number[];
   readonly first: number;
   readonly last: number;
-  /** Where to look: the first or worst place, and up to {@link MAX_PLACES} of all. */
+  /** Where to look first, and all places, as `rows` are. */
   readonly at: Place;
-  readonly places: readonly Place[];
+  readonly places: readonly FindingPlace[];
   readonly measured: number;
   readonly limit: number;
   readonly unit: string;
@@ -41,5 +47,5 @@ export interface Finding {
   readonly advice?: string;
 }
 
-/** Places beyond this are counted but not listed. */
-export const MAX_PLACES = 400;
+/** A finding names no more objects than this. */
+export const MOST_NAMED = 24;

@@ -1,7 +1,7 @@
 import type { Patch } from '../model/patch.ts';
 import type { Target } from '../model/target.ts';
 import type { AuditContext } from './AuditContext.ts';
-import type { Finding } from './finding.ts';
+import type { Price, Severity } from './finding.ts';
 
 export const RULE_GROUPS = ['time', 'holding', 'bulk', 'underlay', 'look', 'order', 'fit'] as const;
 export type RuleGroup = (typeof RULE_GROUPS)[number];
@@ -9,10 +9,35 @@ export type RuleGroup = (typeof RULE_GROUPS)[number];
 /** Where a limit comes from. Only `standard` can be looked up. */
 export type RuleSource = 'common practice' | 'from memory' | 'standard';
 
+/** What a rule judges: an object by itself, two that lie on or beside each other, a way between two, what is sewn in one thread, or all. */
+export type RuleScope = 'object' | 'pair' | 'link' | 'block' | 'design';
+
+/** One place where a rule is broken: by program row, mm. */
+export interface Fault {
+  readonly row: number;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** What is to be said of faults that make one finding. */
+export interface Saying {
+  readonly severity: Severity;
+  readonly measured: number;
+  readonly limit: number;
+  readonly message: string;
+  readonly reason: string;
+  readonly cost: Price;
+  readonly fix?: string;
+  readonly advice?: string;
+  /** The fault to look at first; the first of them where nothing is said. */
+  readonly worst?: Fault;
+}
+
 /** A judgement as data and functions of nothing but their arguments. */
-export interface Rule {
+export interface Rule<F extends Fault = Fault> {
   readonly id: string;
   readonly group: RuleGroup;
+  readonly scope: RuleScope;
   readonly title: string;
   /** What is measured, and in what unit. */
   readonly measures: string;
@@ -20,8 +45,18 @@ export interface Rule {
   /** Why it matters, as a digitizer would say it. */
   readonly why: string;
   readonly source: RuleSource;
+  /** Faults of one thread make a finding, or all of them do. */
+  readonly by: 'thread' | 'all';
   limit(target: Target): number;
-  find(context: AuditContext): Finding[];
-  /** What the repair does, and the patches (ascending) that do it for one finding of this program; none where it cannot. */
-  readonly repair?: { readonly name: string; patches(context: AuditContext, finding: Finding): Patch[] };
+  /** All places where it is broken, in sewing order. */
+  list(context: AuditContext): F[];
+  /** What some of them mean, said once for message, price and place. */
+  say(context: AuditContext, faults: readonly F[]): Saying;
+  /** What the repair does, and the patches (ascending) of the program's rows that do it for some faults; none where it cannot. */
+  readonly repair?: { readonly name: string; patches(context: AuditContext, faults: readonly F[]): Patch[] };
+}
+
+/** A rule among others, whatever its faults carry: only its own are handed back to it. */
+export function asRule<F extends Fault>(rule: Rule<F>): Rule {
+  return rule;
 }

@@ -1,5 +1,5 @@
 import type { Goal } from '../model/target.ts';
-import type { Rule, RuleGroup } from './rule.ts';
+import { asRule, type Rule, type RuleGroup } from './rule.ts';
 import { stackedCover } from './rules/bulk/stackedCover.ts';
 import { tooDense } from './rules/bulk/tooDense.ts';
 import { hoopOverflow, zoneOverflow } from './rules/fit/overflow.ts';
@@ -12,24 +12,24 @@ import { needlessJump } from './rules/time/needlessJump.ts';
 import { needlessTrim } from './rules/time/needlessTrim.ts';
 
 /** Counts up whenever a rule's meaning or limit changes, so that findings of different times can be told apart. */
-export const RULEBOOK_VERSION = 1;
+export const RULEBOOK_VERSION = 2;
 
 /**
  * All rules, in the order in which their repairs are made: connections first, because they take locks away; penetrations next; locks last,
  * where a thread then really starts or ends.
  */
 export const RULES: readonly Rule[] = [
-  needlessTrim,
-  needlessJump,
-  tinyStitch,
-  machineStep,
-  longStitch,
-  missingTie,
-  tooDense,
-  stackedCover,
-  hoopOverflow,
-  zoneOverflow,
-  tooManyColors,
+  asRule(needlessTrim),
+  asRule(needlessJump),
+  asRule(tinyStitch),
+  asRule(machineStep),
+  asRule(longStitch),
+  asRule(missingTie),
+  asRule(tooDense),
+  asRule(stackedCover),
+  asRule(hoopOverflow),
+  asRule(zoneOverflow),
+  asRule(tooManyColors),
 ];
 
 /** Which groups of rules matter first for a goal, among findings of one severity. */

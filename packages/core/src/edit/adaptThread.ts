@@ -1,10 +1,9 @@
 import { pitchFactor } from '../materials/specBands.ts';
 import type { Design } from '../model/design.ts';
 import { threadThickness, type ThreadType } from '../model/thread.ts';
-import type { Recognition } from '../recognize/recognizeProgram.ts';
-import { specOf } from '../recognize/read/specOf.ts';
 import type { StitchObject } from '../model/stitchObject.ts';
-import type { SpecEdit } from './rebuildObjects.ts';
+import { objectsOf } from '../plan/objectsOf.ts';
+import { readObjectSpec, type SpecEdit } from './sewSpecs.ts';
 
 /** By thickness a pitch goes with the root of tex; by the habit a third comes off the density with each weight down. */
 export const ADAPT_WAYS = ['thickness', 'third-off'] as const;
@@ -38,22 +37,17 @@ export function adaptFactor(from: Pick<ThreadType, 'weight'>, to: Pick<ThreadTyp
 export type AdaptScope = { readonly color: string } | { readonly objects: readonly string[] };
 
 /** The spec edits that fit a design, or a part of it, to another thread; never closer than the cloth bears. */
-export function adaptThread(
-  design: Design,
-  { objects }: Recognition,
-  thread: ThreadType,
-  way: AdaptWay,
-  scope?: AdaptScope,
-): ThreadAdaption {
+export function adaptThread(design: Design, thread: ThreadType, way: AdaptWay, scope?: AdaptScope): ThreadAdaption {
   const isMeant = ({ id, color }: StitchObject): boolean =>
     scope === undefined || ('color' in scope ? scope.color === color : scope.objects.includes(id));
   const { fabric, thread: before } = design.target;
   const factor = adaptFactor(before, thread, way);
   const closest = (2 * threadThickness(thread)) / (SHARE_OF_LIMIT * fabric.maxCover);
   let held = 0;
-  const edits = objects.flatMap((object): SpecEdit[] => {
-    if (object.role !== 'cover' || object.spacing === undefined || !isMeant(object)) return [];
-    const spec = specOf(design.program, object);
+  const edits = objectsOf(design.plan).objects.flatMap((object): SpecEdit[] => {
+    if (design.plan.objects[object.id] === undefined || object.role !== 'cover' || object.spacing === undefined || !isMeant(object))
+      return [];
+    const spec = readObjectSpec(design, object.id);
     if (!spec.ok) return [];
     const wanted = spec.value.spacing * factor;
     if (wanted < closest) held++;

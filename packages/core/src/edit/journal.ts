@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Design } from '../model/design.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
-import { applyOperation, invertOperation, Operation } from './operation.ts';
+import { applyOperation, Operation } from './operations/registry.ts';
 
 /**
  * What happened to a job, in order and never rewritten: steps done, taken back, done again. `id` is made by the writer, so that an entry sent
@@ -14,11 +14,11 @@ export const JournalEntry = z.discriminatedUnion('kind', [
 ]);
 export type JournalEntry = z.infer<typeof JournalEntry>;
 
-/** A step as the history holds it, with what takes it back. */
+/** A step as the history holds it, with the design before it: taking it back is going back there. Plans share all that did not change. */
 export interface Step {
   readonly name: string;
   readonly operation: Operation;
-  readonly inverse: Operation;
+  readonly before: Design;
 }
 
 /** A design with the steps that led to it, oldest first, and those that could be done again, the next one last. */
@@ -39,14 +39,13 @@ export function extendHistory(history: History, entry: JournalEntry): Result<His
     case 'do': {
       const next = applyOperation(design, entry.operation);
       if (!next.ok) return next;
-      const step = { name: entry.name, operation: entry.operation, inverse: invertOperation(design, entry.operation) };
+      const step = { name: entry.name, operation: entry.operation, before: design };
       return succeed({ design: next.value, done: [...done, step], undone: [] });
     }
     case 'undo': {
       const step = done[done.length - 1];
       if (step === undefined) return fail('there is no step to undo');
-      const next = applyOperation(design, step.inverse);
-      return next.ok ? succeed({ design: next.value, done: done.slice(0, -1), undone: [...undone, step] }) : next;
+      return succeed({ design: step.before, done: done.slice(0, -1), undone: [...undone, step] });
     }
     case 'redo': {
       const step = undone[undone.length - 1];

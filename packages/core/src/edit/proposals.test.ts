@@ -4,14 +4,14 @@ import { generateSatin } from '../generate/column/satin.ts';
 import { generateEdgeRun, generateTatamiUnderlay } from '../generate/underlay.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { defaultTarget, THREADS } from '../materials/shop.ts';
-import { startDesign } from '../model/design.ts';
 import { ProgramBuilder, STITCH } from '../model/program.ts';
+import { designOf, startDesign } from '../plan/designOf.ts';
 import { recognizeProgram } from '../recognize/recognizeProgram.ts';
 import { specOf } from '../recognize/read/specOf.ts';
 import { adaptFactor, adaptThread } from './adaptThread.ts';
-import { applyOperation } from './operation.ts';
+import { applyOperation } from './operations/registry.ts';
 import { proposeOpening } from './proposeOpening.ts';
-import { rebuildObjects } from './rebuildObjects.ts';
+import { sewSpecs } from './sewSpecs.ts';
 
 /** A jacket back: broad fills on full underlay, a few columns as its drawing; some 20,000 stitches. */
 function jacketBack() {
@@ -49,17 +49,16 @@ describe('another thread', () => {
 
   test('reaches every object, or those of a color, and stops at what the cloth bears', () => {
     const design = jacketBack();
-    const recognition = recognizeProgram(design.program);
-    const all = adaptThread(design, recognition, weight(12), 'thickness');
+    const all = adaptThread(design, weight(12), 'thickness');
     expect(all.edits).toHaveLength(5);
     expect(all.edits[0]!.spec!.spacing).toBeCloseTo(0.73, 1);
-    expect(adaptThread(design, recognition, weight(12), 'thickness', { color: '#fffdf8' }).edits).toHaveLength(2);
+    expect(adaptThread(design, weight(12), 'thickness', { color: '#fffdf8' }).edits).toHaveLength(2);
     const [one] = all.edits;
-    expect(adaptThread(design, recognition, weight(12), 'thickness', { objects: [one!.object] }).edits).toEqual([one]);
-    const fine = adaptThread(design, recognition, weight(60), 'third-off');
+    expect(adaptThread(design, weight(12), 'thickness', { objects: [one!.object] }).edits).toEqual([one]);
+    const fine = adaptThread(design, weight(60), 'third-off');
     expect(fine.edits.every((e) => e.spec!.spacing < 0.4)).toBe(true);
-    const thin = { ...design, target: { ...design.target, fabric: { ...design.target.fabric, maxCover: 1 } } };
-    const held = adaptThread(thin, recognition, weight(60), 'third-off');
+    const thin = designOf(design.plan, { ...design.target, fabric: { ...design.target.fabric, maxCover: 1 } });
+    const held = adaptThread(thin, weight(60), 'third-off');
     expect(held.held).toBe(5);
   });
 });
@@ -67,8 +66,7 @@ describe('another thread', () => {
 describe('opening up a heavy design', () => {
   test('a jacket back of some 20,000 stitches comes to under 30 % of them, largest saving first, with its shapes still there', () => {
     const design = jacketBack();
-    const recognition = recognizeProgram(design.program);
-    const proposal = proposeOpening(design, recognition, 0);
+    const proposal = proposeOpening(design, 0);
     expect(proposal.stitches).toBeGreaterThan(15_000);
     expect(proposal.steps).toHaveLength(3);
     const savings = proposal.steps.map((s) => s.before - s.after);
@@ -76,9 +74,8 @@ describe('opening up a heavy design', () => {
     // Common practice: about 60 % when the largest area goes, little over a quarter when all do.
     expect(proposal.steps[0]!.total / proposal.stitches).toBeGreaterThan(0.45);
     expect(proposal.steps[0]!.total / proposal.stitches).toBeLessThan(0.72);
-    const { operations } = rebuildObjects(
+    const { operations } = sewSpecs(
       design,
-      recognition,
       proposal.steps.map((s) => s.edit),
     );
     const next = applyOperation(design, { id: 'sequence', operations: [...operations] });
@@ -90,11 +87,11 @@ describe('opening up a heavy design', () => {
     expect(after).toHaveLength(3);
     const spec = specOf(next.value.program, after[0]!);
     expect(spec.ok && spec.value.underlay).toEqual([]);
-    const some = proposeOpening(design, recognition, 0.7 * proposal.stitches);
+    const some = proposeOpening(design, 0.7 * proposal.stitches);
     expect(some).toMatchObject({ isReached: true });
     // What it does not take could be taken besides: together they are all that can be opened, each with its own saving.
     expect([...some.steps, ...some.spare].map((step) => step.edit.object)).toEqual(proposal.steps.map((step) => step.edit.object));
     expect(some.spare.map((step) => step.before - step.after)).toEqual(savings.slice(some.steps.length));
-    expect(proposeOpening(design, recognition, 100).isReached).toBe(false);
+    expect(proposeOpening(design, 100).isReached).toBe(false);
   });
 });

@@ -3,10 +3,10 @@ import { OPEN_FROM, pitchFactor } from '../materials/specBands.ts';
 import type { Design } from '../model/design.ts';
 import { STITCH } from '../model/program.ts';
 import type { ObjectSpec } from '../model/objectSpec.ts';
-import type { Recognition } from '../recognize/recognizeProgram.ts';
-import { specOf } from '../recognize/read/specOf.ts';
+import { objectsOf } from '../plan/objectsOf.ts';
 import type { StitchObject } from '../model/stitchObject.ts';
-import { rebuildObjects, type SpecEdit } from './rebuildObjects.ts';
+import { applyOperation } from './operations/registry.ts';
+import { readObjectSpec, type SpecEdit, sewSpecs } from './sewSpecs.ts';
 
 /** One fill opened: its stitches before and after, and those of the whole design then. */
 export interface OpeningStep {
@@ -42,16 +42,19 @@ const LEAST_AREA = 40;
  * Which fills to open up, and how far, until a design keeps to a number of stitches: those that save most first, without underlay, with the ways
  * between rows along the edges. Counts are of rows that were generated. Satins and small fills stay: they carry the drawing.
  */
-export function proposeOpening(design: Design, recognition: Recognition, budget: number): OpeningProposal {
-  let stitches = 0;
-  for (let i = 0; i < design.program.rowCount; i++) if (design.program.command[i] === STITCH) stitches++;
-  const found = recognition.objects.flatMap((object): Omit<OpeningStep, 'total'>[] => {
+export function proposeOpening(design: Design, budget: number): OpeningProposal {
+  const stitches = countStitches(design);
+  const found = objectsOf(design.plan).objects.flatMap((object): Omit<OpeningStep, 'total'>[] => {
     const spec = openSpec(design, object);
     if (spec === undefined) return [];
     const edit = { object: object.id, spec };
-    const [report] = rebuildObjects(design, recognition, [edit]).done;
-    if (report === undefined || report.after >= report.before) return [];
-    return [{ edit, name: object.name, spacing: spec.spacing, before: report.before, after: report.after }];
+    const { operations, done } = sewSpecs(design, [edit]);
+    const opened = applyOperation(design, { id: 'sequence', operations: [...operations] });
+    if (done[0] === undefined || !opened.ok) return [];
+    // The ways to it and from it count, too.
+    const { before } = done[0];
+    const after = before + countStitches(opened.value) - stitches;
+    return after < before ? [{ edit, name: object.name, spacing: spec.spacing, before, after }] : [];
   });
   found.sort((a, b) => b.before - b.after - (a.before - a.after));
   const steps: OpeningStep[] = [];
@@ -64,10 +67,17 @@ export function proposeOpening(design: Design, recognition: Recognition, budget:
   return { stitches, steps, spare: found.slice(steps.length), isReached: total <= budget };
 }
 
+function countStitches({ program }: Design): number {
+  let count = 0;
+  for (let i = 0; i < program.rowCount; i++) if (program.command[i] === STITCH) count++;
+  return count;
+}
+
 function openSpec(design: Design, object: StitchObject): ObjectSpec | undefined {
-  if (object.role !== 'cover' || object.kind !== 'fill' || object.pattern !== undefined) return undefined;
+  if (design.plan.objects[object.id] === undefined || object.role !== 'cover' || object.kind !== 'fill' || object.pattern !== undefined)
+    return undefined;
   const area = [object.outline, ...object.holes].reduce((sum, ring) => sum + signedArea(ring), 0);
-  const spec = specOf(design.program, object);
+  const spec = readObjectSpec(design, object.id);
   if (area < LEAST_AREA || !spec.ok || spec.value.spacing >= OPEN_FROM) return undefined;
   const pitch = PITCHES.find(([most]) => area <= most)![1] * pitchFactor(design.target.thread);
   return { ...spec.value, spacing: Math.round(pitch * 100) / 100, underlay: [] };

@@ -1,8 +1,11 @@
 import { AuditContext } from '../audit/AuditContext.ts';
+import { findFaults, type Found } from '../audit/findFaults.ts';
 import type { Finding } from '../audit/finding.ts';
+import type { Rule } from '../audit/rule.ts';
 import { RULES } from '../audit/rulebook.ts';
 import type { Design } from '../model/design.ts';
-import { applyOperation, type SimpleOperation } from './operation.ts';
+import { operationsOfPatches } from './operationsOfPatches.ts';
+import { applyOperation, type SimpleOperation } from './operations/registry.ts';
 
 export interface AppliedRepair {
   readonly rule: string;
@@ -28,34 +31,43 @@ export interface Repair {
 /**
  * Repairs the findings that `isWanted` picks, rule after rule in the rulebook's order, each on what the one before left. A rule's findings
  * are found anew before it repairs them, since rows have moved by then; what is left of a finding that was picked counts as picked, though
- * an earlier repair took some of its places away.
+ * an earlier repair took some of its places away. `isWantedPlace` picks places of them by their keys; all, where nothing is said.
  */
-export function repairFindings(design: Design, isWanted: (finding: Finding) => boolean): Repair {
+export function repairFindings(
+  design: Design,
+  isWanted: (finding: Finding) => boolean,
+  isWantedPlace = (_: string): boolean => true,
+): Repair {
   let current = design;
   const operations: SimpleOperation[] = [];
   const applied: AppliedRepair[] = [];
   const refused: RefusedRepair[] = [];
   const untouched = new AuditContext(current);
-  const picked = new Map(RULES.map((rule) => [rule.id, rule.find(untouched).filter(isWanted)]));
+  const find = (context: AuditContext, rule: Rule): Found[] => findFaults(context, rule, design.kept, isWantedPlace);
+  const picked = new Map(RULES.map((rule) => [rule.id, find(untouched, rule).filter((f) => isWanted(f.finding))]));
   let context = untouched;
   for (const rule of RULES) {
     const { repair } = rule;
     const asked = picked.get(rule.id)!;
-    const findings = context === untouched ? asked : rule.find(context).filter((f) => isWanted(f) || asked.some((a) => isLeftOf(f, a)));
+    const found =
+      context === untouched
+        ? asked
+        : find(context, rule).filter((f) => isWanted(f.finding) || asked.some((a) => isLeftOf(f.finding, a.finding)));
     if (repair === undefined) {
-      for (const f of findings)
-        refused.push({ rule: rule.id, objects: f.objects, why: `has no repair that can be made for you: ${f.advice ?? ''}` });
+      for (const { finding } of found)
+        refused.push({ rule: rule.id, objects: finding.objects, why: `has no repair that can be made for you: ${finding.advice ?? ''}` });
       continue;
     }
-    const patches = findings.flatMap((f) => repair.patches(context, f)).sort((a, b) => a.at - b.at);
+    const patches = found.flatMap((f) => repair.patches(context, f.faults)).sort((a, b) => a.at - b.at);
     if (patches.length === 0) continue;
-    const operation: SimpleOperation = { id: 'replace-rows', patches };
-    const next = applyOperation(current, operation);
+    const made = operationsOfPatches(current.plan, patches);
+    const next = applyOperation(current, { id: 'sequence', operations: made });
     if (!next.ok) throw new Error(`the repairs of ${rule.id} do not fit their own program: ${next.error}`);
     current = next.value;
     context = new AuditContext(current);
-    operations.push(operation);
-    for (const f of findings) applied.push({ rule: rule.id, objects: f.objects, change: `${repair.name}: ${f.message}` });
+    operations.push(...made);
+    for (const { finding } of found)
+      applied.push({ rule: rule.id, objects: finding.objects, change: `${repair.name}: ${finding.message}` });
   }
   return { design: current, operations, applied, refused };
 }

@@ -161,12 +161,12 @@ function edgeOf(object: StitchObject, target: Target): EdgePlace[] {
 }
 
 /** What of an object the places on its edge are made of, besides the outline. */
-const MATTERS = ['kind', 'angle', 'spacing', 'rails', 'underlay', 'rebuilt'] as const satisfies readonly (keyof StitchObject)[];
+const MATTERS = ['kind', 'angle', 'spacing', 'rails', 'underlay', 'made'] as const satisfies readonly (keyof StitchObject)[];
 
 function walkEdge(object: StitchObject, target: Target): EdgePlace[] {
   const { outline, rails, angle = 0 } = object;
   const pull = pullOf(object, target);
-  const added = object.rebuilt?.spec.pull ?? 0;
+  const added = object.made?.spec.pull ?? 0;
   const out: EdgePlace[] = [];
   const n = outline.length / 2;
   let walked = EDGE_STEP;

@@ -1,27 +1,19 @@
-import type { ObjectDecision } from './objectDecision.ts';
+import type { Plan } from './plan.ts';
 import type { Program } from './program.ts';
-import type { RebuiltObject } from './rebuilt.ts';
 import type { Target } from './target.ts';
 
-/** A finding that someone decided to leave as it is. */
+/** A place of a finding that someone decided to leave as it is. */
 export interface KeptFinding {
   readonly rule: string;
   readonly title: string;
   readonly reason: string;
 }
 
-/** A job's present state: what is sewn, for what, and which findings were settled by a decision (by their key). */
+/** A job's present state: what is sewn, for what, and which places of findings were settled by a decision (by their keys). */
 export interface Design {
+  readonly plan: Plan;
+  /** The rows that are assembled from the plan. */
   readonly program: Program;
   readonly target: Target;
   readonly kept: Readonly<Record<string, KeptFinding>>;
-  /** What was decided about the objects that are recognized in the program, in order; rows are the present program's. */
-  readonly decisions: readonly ObjectDecision[];
-  /** Objects that were rebuilt from a spec, by their rows; no two share any. */
-  readonly rebuilt: readonly RebuiltObject[];
-}
-
-/** A file as it came in, on its target: nothing kept, decided or rebuilt. */
-export function startDesign(program: Program, target: Target): Design {
-  return { program, target, kept: {}, decisions: [], rebuilt: [] };
 }

@@ -8,7 +8,7 @@ import { FABRICS } from '../materials/fabrics.ts';
 import { defaultTarget, GARMENTS, HOOPS, MACHINES, THREADS } from '../materials/shop.ts';
 import { runClock } from '../measure/runClock.ts';
 import { anyProgramWithin, buildProgram, sewPath, zigzag } from '../testing/programs.ts';
-import { COLOR, countColors, isSameProgram, ProgramBuilder, rowAt, STITCH } from './program.ts';
+import { COLOR, colorsBeforeRow, isSameProgram, ProgramBuilder, rowAt, STITCH } from './program.ts';
 import { isThreadCut, layLengths, splitIntoStretches, threadOfRows } from './stretches.ts';
 import { Fabric, Garment, Hoop, Machine, Target } from './target.ts';
 import { ThreadType } from './thread.ts';
@@ -23,7 +23,7 @@ describe('programs', () => {
         for (const row of rows) again.row(row);
         expect(isSameProgram(again.build(), program)).toBe(true);
         const at = Math.min(cut, program.rowCount);
-        const pieces = new ProgramBuilder(1).copy(program, 0, at, 0).copy(program, at, program.rowCount, countColors(program, at));
+        const pieces = new ProgramBuilder(1).copy(program, 0, at, 0).copy(program, at, program.rowCount, colorsBeforeRow(program, at));
         expect(isSameProgram(pieces.build(), program)).toBe(true);
       }),
       { numRuns: 150, seed: 21 },

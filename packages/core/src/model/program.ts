@@ -1,3 +1,5 @@
+import { remember } from './remember.ts';
+
 /** What the machine can be told to do, in the order of the codes kept in {@link Program.command}. */
 export const COMMANDS = ['stitch', 'jump', 'trim', 'color', 'stop', 'end'] as const;
 export type Command = (typeof COMMANDS)[number];
@@ -113,18 +115,46 @@ export class ProgramBuilder {
   }
 
   /** Copies the rows `from` ≤ row < `to` of a program whose color rows before `from` number `colorsBefore`. */
-  copy(program: Program, from: number, to: number, colorsBefore: number): this {
-    let color = colorsBefore;
-    for (let i = from; i < to; i++) {
-      const command = program.command[i]!;
-      const note = program.notes.size > 0 ? (program.notes.get(i) ?? '') : '';
-      if (command === COLOR) {
-        const thread = program.threads[color++]!;
-        this.color(thread.color, thread.name);
-      } else if (command === STITCH || command === JUMP) this.push(command, program.x[i]!, program.y[i]!, note);
-      else this.pushInPlace(command, note);
+  copy(program: Program, from: number, to: number, colorsBefore = colorsBeforeRow(program, from)): this {
+    const count = to - from;
+    if (count <= 0) return this;
+    while (this.count + count > this.command.length) this.grow();
+    const at = this.count;
+    this.x.set(program.x.subarray(from, to), at);
+    this.y.set(program.y.subarray(from, to), at);
+    this.command.set(program.command.subarray(from, to), at);
+    // Rows without a place of their own hold the needle's, which is another one here.
+    for (let k = at; k < at + count && this.command[k]! > JUMP; k++) {
+      this.x[k] = k === 0 ? 0 : this.x[k - 1]!;
+      this.y[k] = k === 0 ? 0 : this.y[k - 1]!;
     }
+    if (program.threads.length > colorsBefore) {
+      const colors = colorRowsOf(program);
+      for (let k = colorsBefore; k < colors.length && colors[k]! < to; k++) this.threads.push(program.threads[k]!);
+    }
+    if (program.notes.size > 0) {
+      if (program.notes.size < count) {
+        for (const [row, note] of program.notes) if (row >= from && row < to) this.notes.set(row - from + at, note);
+      } else
+        for (let row = from; row < to; row++) {
+          const note = program.notes.get(row);
+          if (note !== undefined) this.notes.set(row - from + at, note);
+        }
+    }
+    this.count += count;
     return this;
+  }
+
+  /** Where the needle is after the last row, or after the row `back` before it; 0, 0 before all rows. */
+  placeAt(back = 0): { readonly x: number; readonly y: number } {
+    const row = this.count - 1 - back;
+    return row < 0 ? { x: 0, y: 0 } : { x: this.x[row]!, y: this.y[row]! };
+  }
+
+  /** What the last row is, or the row `back` before it; −1 where there is none. */
+  commandAt(back = 0): number {
+    const row = this.count - 1 - back;
+    return row < 0 ? -1 : this.command[row]!;
   }
 
   build(): Program {
@@ -167,11 +197,11 @@ export class ProgramBuilder {
   }
 }
 
-/** Row `index` as a value. Counts the color rows before it, so it is O(index) for a color row and O(1) for the others. */
+/** Row `index` as a value. */
 export function rowAt(program: Program, index: number): Row {
   const command = COMMANDS[program.command[index]!]!;
   if (command === 'color') {
-    const thread = program.threads[countColors(program, index)]!;
+    const thread = program.threads[colorsBeforeRow(program, index)]!;
     return thread.name === '' ? { command, color: thread.color } : { command, color: thread.color, note: thread.name };
   }
   const note = program.notes.get(index);
@@ -180,11 +210,24 @@ export function rowAt(program: Program, index: number): Row {
   return { command, ...noted };
 }
 
-/** How many color rows stand before row `index`. */
-export function countColors(program: Program, index: number): number {
-  let count = 0;
-  for (let i = 0; i < index; i++) if (program.command[i] === COLOR) count++;
-  return count;
+/** The rows of a program that put a thread on, ascending. */
+export const colorRowsOf = remember(({ command }: Program): Int32Array => {
+  const rows: number[] = [];
+  for (let i = 0; i < command.length; i++) if (command[i] === COLOR) rows.push(i);
+  return Int32Array.from(rows);
+});
+
+/** How many color rows stand before row `index`. O(log colors) once a program was asked. */
+export function colorsBeforeRow(program: Program, index: number): number {
+  const rows = colorRowsOf(program);
+  let low = 0;
+  let high = rows.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (rows[middle]! < index) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 /** Whether two programs have the same rows: commands, places to the last bit, threads and notes. */

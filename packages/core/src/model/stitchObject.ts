@@ -1,5 +1,5 @@
 import type { LinePattern, StitchKind, StitchRole, UnderlayKind } from './kinds.ts';
-import type { RebuiltObject } from './rebuilt.ts';
+import type { ObjectShape, ObjectSpec } from './objectSpec.ts';
 
 export interface Point {
   readonly x: number;
@@ -71,8 +71,10 @@ export interface StitchObject {
   /** The way of a run, gone over once. */
   readonly path?: Float64Array;
   readonly underlay: readonly UnderlayLayer[];
-  /** What it was rebuilt from, of the cover of a rebuilt object. */
-  readonly rebuilt?: RebuiltObject;
+  /** What it was sewn from, where it is not as the file had it. */
+  readonly made?: { readonly spec: ObjectSpec; readonly shape: ObjectShape };
+  /** How many of its rows were changed by hand or by a repair since it was sewn so; absent where none was. */
+  readonly edited?: number;
   readonly entry: Point;
   readonly exit: Point;
   /** What else it may well be, where its stitches can be read two ways. */

@@ -10,6 +10,7 @@ import { type Program, ProgramBuilder, STITCH } from '../model/program.ts';
 import { countLevels, findLayers } from '../order/layerGraph.ts';
 import { findAlike, findNeighbours } from './findAlike.ts';
 import { findLattice, latticeRows } from './rows/lattice.ts';
+import { recognizeAs } from './recognizeAs.ts';
 import { type Recognition, recognizeProgram } from './recognizeProgram.ts';
 import { meanAxis } from '../geometry/axis.ts';
 import { findSegments, LABELS } from './cut/segment.ts';
@@ -234,118 +235,24 @@ describe('objects', () => {
   });
 });
 
-describe('decisions', () => {
+describe('what somebody says', () => {
   const program = sew(column(0, 0, 20, 3), column(0, 10, 20, 3));
   const [first, second] = covers(recognizeProgram(program)) as [StitchObject, StitchObject];
 
-  test('an object is parted at a stitch, two become one, and one is told what it is', () => {
-    const split = recognizeProgram(program, { decisions: [{ kind: 'split', row: first.first + 40 }] });
+  test('an object is parted at a stitch, all covers become one, or are told what they are', () => {
+    const split = recognizeAs(program, { kind: 'split', row: first.first + 40 });
     expect(covers(split).map((o) => [o.first, o.last])).toEqual([
       [first.first, first.first + 39],
       [first.first + 40, first.last],
       [second.first, second.last],
     ]);
     expect(covers(split)[0]).toMatchObject({ kind: 'satin', confidence: 1 });
-    const joined = recognizeProgram(program, { decisions: [{ kind: 'join', first: first.first, last: second.last }] });
+    const joined = recognizeAs(program, { kind: 'join' });
     expect(covers(joined)).toHaveLength(1);
     expect(covers(joined)[0]).toMatchObject({ first: first.first, last: second.last, stitches: first.stitches + second.stitches + 1 });
-    const told = recognizeProgram(program, { decisions: [{ kind: 'tell', row: first.first, as: 'run', role: 'travel' }] });
-    expect(told.objects.find((o) => o.first === first.first)).toMatchObject({ kind: 'run', role: 'travel' });
-  });
-
-  test('one whose rows are not there changes nothing', () => {
+    const told = recognizeAs(program, { kind: 'tell', as: 'run', role: 'travel' });
+    expect(told.objects.find((o) => o.role === 'travel')).toMatchObject({ kind: 'run', first: first.first, confidence: 1 });
     const before = recognizeProgram(program).objects;
-    for (const row of [first.first, program.rowCount + 5])
-      expect(recognizeProgram(program, { decisions: [{ kind: 'split', row }] }).objects).toEqual(before);
+    for (const row of [first.first, program.rowCount + 5]) expect(recognizeAs(program, { kind: 'split', row }).objects).toEqual(before);
   });
 });
-
-describe('any program', () => {
-  function check(program: Program): Recognition {
-    const recognition = recognizeProgram(program);
-    const { objects, ownerOfRow } = recognition;
-    const seen = new Int32Array(program.rowCount);
-    objects.forEach((object, k) => {
-      for (const { first, last } of object.spans)
-        for (let i = first; i <= last; i++) {
-          seen[i]!++;
-          expect(ownerOfRow[i]).toBe(k);
-        }
-      for (const value of [object.stitchLength, object.confidence, object.spacing ?? 0, object.angle ?? 0])
-        expect(value).toBe(Number(value) || 0);
-    });
-    for (let i = 0; i < program.rowCount; i++) if (seen[i]! > 1) throw new Error(`row ${i} belongs to ${seen[i]} objects`);
-    expect(new Set(objects.map((o) => o.id)).size).toBe(objects.length);
-    return recognition;
-  }
-
-  test.each<[string, () => Program]>([
-    ['one stitch', () => new ProgramBuilder().stitch(1, 1).build()],
-    ['a stitch among jumps', () => new ProgramBuilder().jump(0, 0).jump(9, 9).stitch(1, 1).jump(0, 0).end().build()],
-    [
-      'thousands of identical points',
-      () => {
-        const builder = new ProgramBuilder().color('#000000', '');
-        for (let k = 0; k < 5000; k++) builder.stitch(3, 3);
-        return builder.end().build();
-      },
-    ],
-    [
-      'a color change at every row',
-      () => {
-        const builder = new ProgramBuilder();
-        for (let k = 0; k < 600; k++) builder.color('#102030', '').stitch(k % 7, k % 5);
-        return builder.end().build();
-      },
-    ],
-    ['noise', () => makeNoise(60_000)],
-    ['noise cut every few stitches', () => makeNoise(20_000, 20)],
-  ])('%s gets an answer that adds up', (_, make) => {
-    check(make());
-  });
-
-  test('small fills of one kind side by side stay as many, and a thousand of them take no longer each than a few do', () => {
-    const builder = new ProgramBuilder().color('#000000', '');
-    for (let n = 0; n < 1000; n++) {
-      const [x, y] = [(n % 30) * 8.2, Math.floor(n / 30) * 4.8];
-      builder.trim().jump(x, y);
-      for (let row = 0; row < 20; row++) {
-        const places = [0, 1 + (row % 3) / 3, 2.5 + (row % 3) / 3, 4 + (row % 3) / 3, 7];
-        for (const u of row % 2 === 0 ? places : places.reverse()) builder.stitch(x + u, y + row * 0.2);
-      }
-    }
-    expect(recognizeProgram(builder.end().build()).objects.filter((o) => o.kind === 'fill')).toHaveLength(1000);
-  });
-
-  test('whatever the rows, each belongs to one object at most and every figure is a number', () => {
-    const coordinate = fc.oneof(fc.double({ min: -40, max: 40, noNaN: true }), fc.integer({ min: -8, max: 8 }));
-    const row = fc.oneof(
-      { weight: 14, arbitrary: fc.tuple(fc.constant('stitch' as const), coordinate, coordinate) },
-      { weight: 1, arbitrary: fc.tuple(fc.constantFrom('jump' as const, 'trim' as const, 'color' as const), coordinate, coordinate) },
-    );
-    fc.assert(
-      fc.property(fc.array(row, { minLength: 1, maxLength: 160 }), (rows) => {
-        const builder = new ProgramBuilder();
-        for (const [command, x, y] of rows) {
-          if (command === 'trim') builder.trim();
-          else if (command === 'color') builder.color('#336699', '');
-          else builder[command](x, y);
-        }
-        check(builder.end().build());
-      }),
-      { seed: 20261125, numRuns: 120 },
-    );
-  });
-});
-
-/** Penetrations anywhere in 100 mm, cut every so many. */
-function makeNoise(count: number, cutEvery = Infinity): Program {
-  const builder = new ProgramBuilder().color('#000000', '');
-  let seed = 9;
-  const chance = (): number => (seed = (seed * 48271) % 2147483647) / 2147483647;
-  for (let k = 0; k < count; k++) {
-    if (k % cutEvery === cutEvery - 1) builder.trim().jump(100 * chance(), 100 * chance());
-    builder.stitch(100 * chance(), 100 * chance());
-  }
-  return builder.end().build();
-}

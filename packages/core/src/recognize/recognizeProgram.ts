@@ -1,10 +1,7 @@
 import { countProgram, type Extents } from '../measure/counts.ts';
 import { type Program, STITCH, UNNAMED_THREAD } from '../model/program.ts';
-import type { RebuiltObject } from '../model/rebuilt.ts';
 import { splitIntoStretches } from '../model/stretches.ts';
 import { cutPieces, type StretchSteps } from './cut/cutPieces.ts';
-import { applyDecisions } from './decisions.ts';
-import { type ObjectDecision } from '../model/objectDecision.ts';
 import { findApplique } from './roles/findApplique.ts';
 import { namePatterns } from './line/findPattern.ts';
 import { chanceOfKind } from './rows/fillOrSatin.ts';
@@ -12,7 +9,6 @@ import { findRoles } from './roles/findRoles.ts';
 import { growRows } from './rows/growRows.ts';
 import { joinColumns } from './column/joinColumns.ts';
 import { joinSections } from './fill/joinSections.ts';
-import { cutAroundKnown } from './knownPieces.ts';
 import { numberNames, sayPlace } from './nameObjects.ts';
 import type { Piece } from './rows/piece.ts';
 import { ringsOf } from './rows/ringed.ts';
@@ -26,15 +22,14 @@ export interface Recognition {
 }
 
 export interface RecognizeOptions {
-  /** What people decided about objects of this program. */
-  readonly decisions?: readonly ObjectDecision[];
-  /** Objects that were rebuilt from a spec, by their rows: these are taken as known. */
-  readonly rebuilt?: readonly RebuiltObject[];
   /** Is shown the steps on the way for each stretch, for pictures of them. */
   readonly watch?: (stretch: number, steps: StretchSteps) => void;
   /** Hears how far it is, from 0 to 1, and in words what is being done. */
   readonly progress?: (share: number, doing: string) => void;
 }
+
+/** Counts up whenever the same file would be told otherwise, so that readings of different times can be told apart. */
+export const RECOGNIZER_VERSION = 1;
 
 /**
  * Finds the objects that a digitizer would speak of in bare stitches. Never throws on a program that was read; what cannot be told is
@@ -43,26 +38,25 @@ export interface RecognizeOptions {
  * Stretches are cut into ties and strokes, strokes put together to segments by the cheapest explanation ({@link findSegments}), measured,
  * sections of one fill joined, lines looked at for patterns, and each told what it is there for.
  */
-export function recognizeProgram(program: Program, { decisions = [], rebuilt = [], watch, progress }: RecognizeOptions = {}): Recognition {
+export function recognizeProgram(program: Program, options: RecognizeOptions = {}): Recognition {
+  return describePieces(program, findPieces(program, options));
+}
+
+/** The same before it is described: the objects in the making, in sewing order. */
+export function findPieces(program: Program, { watch, progress }: RecognizeOptions = {}): Piece[] {
   const stretches = splitIntoStretches(program);
   const every = Math.max(1, Math.floor(stretches.length / 40));
   const pieces = stretches.flatMap((stretch, index) => {
     if (index % every === 0) progress?.((CUT_SHARE * index) / stretches.length, 'cutting stretches');
-    return cutAroundKnown(program, stretch, index, rebuilt).flatMap((part) => {
-      if (part.known !== undefined) return part.known;
-      const isEnd = {
-        first: index === 0 && part.first === stretch.first,
-        last: index === stretches.length - 1 && part.last === stretch.last,
-      };
-      return cutPieces(program, part, index, isEnd, watch && ((steps) => watch(index, steps)));
-    });
+    const isEnd = { first: index === 0, last: index === stretches.length - 1 };
+    return cutPieces(program, stretch, index, isEnd, watch && ((steps) => watch(index, steps)));
   });
   progress?.(CUT_SHARE, 'joining sections');
   const joined = growRows(program, joinSections(program, joinColumns(program, pieces)));
   progress?.(JOIN_SHARE, 'telling underlay, travel and cover');
   const placed = findApplique(program, namePatterns(program, findRoles(program, joined)));
   progress?.(ROLE_SHARE, 'naming');
-  return describe(program, applyDecisions(program, placed, decisions));
+  return placed;
 }
 
 /** How far recognition is when a step is done, found by measuring. */
@@ -70,7 +64,8 @@ const CUT_SHARE = 0.35;
 const JOIN_SHARE = 0.6;
 const ROLE_SHARE = 0.9;
 
-function describe(program: Program, pieces: readonly Piece[]): Recognition {
+/** Pieces in sewing order as objects with ids and names. */
+export function describePieces(program: Program, pieces: readonly Piece[]): Recognition {
   const ids = new Map(pieces.map((piece, k) => [piece, `o${k + 1}`]));
   const extents = countProgram(program).extents;
   const layers = new Map<Piece, UnderlayLayer[]>();
@@ -115,7 +110,6 @@ function describe(program: Program, pieces: readonly Piece[]): Recognition {
       outline: ringsOf(measured)[0] ?? new Float64Array(0),
       holes: measured.kind === 'fill' ? measured.holes : [],
       underlay: layers.get(piece) ?? [],
-      ...(piece.rebuilt === undefined ? {} : { rebuilt: piece.rebuilt }),
       entry: { x: program.x[start]!, y: program.y[start]! },
       exit: { x: program.x[piece.last]!, y: program.y[piece.last]! },
       ...surenessOf(program, piece, stitches),
@@ -139,8 +133,8 @@ const SMALL: Readonly<Record<Piece['measured']['kind'], readonly (readonly [stit
 
 /** How sure it is what an object is, and what else it may be. */
 function surenessOf(program: Program, piece: Piece, stitches: number): Pick<StitchObject, 'confidence' | 'otherReading'> {
-  const { measured, rows, confidence, isKnown, isJoined } = piece;
-  if (isKnown || confidence === 1) return { confidence };
+  const { measured, rows, confidence, isJoined } = piece;
+  if (confidence === 1) return { confidence };
   const worth =
     piece.role === 'cover' && piece.pattern === undefined ? (SMALL[measured.kind].find(([most]) => stitches < most)?.[1] ?? 1) : 1;
   if (piece.role !== 'cover' || rows === undefined || isJoined || (measured.kind !== 'fill' && measured.kind !== 'satin'))

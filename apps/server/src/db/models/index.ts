@@ -1,5 +1,5 @@
 import type { FindingCounts, Stage } from '@isola/contract';
-import type { Figures, JournalEntry, FormatId, Target } from '@isola/core';
+import type { Figures, FormatId, JournalEntry, RowEntry, Target } from '@isola/core';
 import type { Model } from 'sequelize';
 import {
   type CreationOptional,
@@ -29,6 +29,8 @@ export interface JobModel extends Model<InferAttributes<JobModel>, InferCreation
   /** Number of journal entries. */
   version: number;
   detailsVersion: number;
+  /** The rulebook by which `findings` were counted. */
+  rulebook: number;
   createdAt: CreationOptional<Date>;
   updatedAt: CreationOptional<Date>;
 }
@@ -39,12 +41,24 @@ export interface JobFileModel extends Model<InferAttributes<JobFileModel>, Infer
   bytes: Buffer;
 }
 
+export interface JobBaseModel extends Model<InferAttributes<JobBaseModel>, InferCreationAttributes<JobBaseModel>> {
+  jobId: string;
+  /** The recognizer by which it was made. */
+  recognizer: number;
+  /** How many entries of the journal are in it. */
+  version: number;
+  /** JSON, gzipped. */
+  base: Buffer;
+  createdAt: CreationOptional<Date>;
+}
+
 export interface JournalEntryModel extends Model<InferAttributes<JournalEntryModel>, InferCreationAttributes<JournalEntryModel>> {
   jobId: string;
   /** Counts from 1. */
   seq: number;
   entryId: string;
-  entry: JournalEntry;
+  /** Of entries that are in the job's base: as journals were before objects lasted. */
+  entry: JournalEntry | RowEntry;
   createdAt: CreationOptional<Date>;
 }
 
@@ -77,6 +91,7 @@ export interface Models {
   readonly sequelize: Sequelize;
   readonly Job: ModelStatic<JobModel>;
   readonly JobFile: ModelStatic<JobFileModel>;
+  readonly JobBase: ModelStatic<JobBaseModel>;
   readonly JournalEntry: ModelStatic<JournalEntryModel>;
   readonly Revision: ModelStatic<RevisionModel>;
   readonly ShopRecord: ModelStatic<ShopRecordModel>;
@@ -112,6 +127,7 @@ export function defineModels(sequelize: Sequelize): Models {
         stage: text(),
         version: integer(),
         detailsVersion: integer(),
+        rulebook: integer(),
         createdAt: date(),
         updatedAt: date(),
       },
@@ -121,6 +137,17 @@ export function defineModels(sequelize: Sequelize): Models {
       'JobFile',
       { jobId: { type: DataTypes.UUID, ...key }, sha256: text(), bytes: { type: DataTypes.BLOB, allowNull: false } },
       { tableName: 'job_files', underscored: true, timestamps: false },
+    ),
+    JobBase: sequelize.define<JobBaseModel>(
+      'JobBase',
+      {
+        jobId: { type: DataTypes.UUID, ...key },
+        recognizer: integer(),
+        version: integer(),
+        base: { type: DataTypes.BLOB, allowNull: false },
+        createdAt: date(),
+      },
+      { tableName: 'job_bases', ...onlyCreated },
     ),
     JournalEntry: sequelize.define<JournalEntryModel>(
       'JournalEntry',

@@ -8,6 +8,8 @@ const props = defineProps<{
   findings: readonly Finding[];
   numbers: ReadonlyMap<string, number>;
   selected: string | undefined;
+  /** The key of the one place that is meant. */
+  place?: string | undefined;
   view: Viewport;
   size: Size;
 }>();
@@ -17,6 +19,9 @@ defineEmits<{ select: [key: string] }>();
 const APART = 24;
 /** More marks than this would hide the design; the docket has the others. */
 const MOST_MARKS = 24;
+
+/** More rings than this would be a carpet. */
+const MOST_PLACES = 400;
 
 const marks = computed(() => {
   const placed: { x: number; y: number }[] = [];
@@ -34,16 +39,18 @@ const marks = computed(() => {
 });
 const places = computed(() => {
   const finding = props.findings.find((f) => f.key === props.selected);
-  return finding?.places.map((p) => toScreen(props.view, props.size, p.x, p.y)) ?? [];
+  return (finding?.places ?? [])
+    .slice(0, MOST_PLACES)
+    .map((p) => ({ ...toScreen(props.view, props.size, p.x, p.y), isMeant: p.key === props.place }));
 });
 </script>
 
 <template>
   <svg class="places" aria-hidden="true">
     <line v-for="mark in marks" :key="mark.finding.key" :x1="mark.from.x" :y1="mark.from.y" :x2="mark.x" :y2="mark.y" class="lead" />
-    <g v-for="(place, index) in places" :key="index">
-      <circle :cx="place.x" :cy="place.y" r="8" class="halo" />
-      <circle :cx="place.x" :cy="place.y" r="8" class="ring" />
+    <g v-for="(ring, index) in places" :key="index">
+      <circle :cx="ring.x" :cy="ring.y" r="8" class="halo" :class="{ meant: ring.isMeant }" />
+      <circle :cx="ring.x" :cy="ring.y" r="8" class="ring" :class="{ meant: ring.isMeant }" />
     </g>
   </svg>
   <button
@@ -85,6 +92,11 @@ const places = computed(() => {
   fill: none;
   stroke: #ffe9a8;
   stroke-width: 2;
+}
+
+.ring.meant {
+  stroke: #fffdf8;
+  stroke-width: 4;
 }
 
 .mark {

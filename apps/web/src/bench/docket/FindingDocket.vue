@@ -42,9 +42,9 @@ function check(key: string, isChecked: boolean): void {
   checked.value = next;
 }
 
-async function attempt(keys: readonly string[]): Promise<void> {
+async function attempt(keys: readonly string[], place?: string): Promise<void> {
   try {
-    if (!(await bench.tryRepairs(keys)))
+    if (!(await bench.tryRepairs(keys, place)))
       notices.say('Nothing to repair here', 'The file may have changed since; the docket is up to date now.');
   } catch (error) {
     notices.complain(error);
@@ -65,7 +65,7 @@ async function keep(reason: string): Promise<void> {
   keeping.value = undefined;
   if (finding === undefined) return;
   try {
-    await bench.keepFinding(finding, reason);
+    await bench.keepFinding(finding, reason, bench.selectedPlace);
   } catch (error) {
     notices.complain(error);
   }
@@ -84,7 +84,7 @@ defineExpose({
   attempt(): void {
     const finding = bench.selectedFinding;
     if (finding === undefined) return;
-    if (finding.fix !== undefined) void attempt([finding.key]);
+    if (finding.fix !== undefined) void attempt([finding.key], bench.selectedPlace);
     else notices.say('This one is repaired by hand', finding.advice);
   },
   accept,
@@ -125,7 +125,7 @@ defineExpose({
         :is-busy="bench.isBusy"
         :is-checked="checked.has(finding.key)"
         @select="select(finding.key)"
-        @try="attempt([finding.key])"
+        @try="attempt([finding.key], bench.selectedPlace)"
         @accept="accept"
         @drop="bench.dropTrial()"
         @keep="keeping = finding"
@@ -139,10 +139,10 @@ defineExpose({
       <li v-for="kept in bench.keptFindings" :key="kept.key" class="kept">
         <span class="muted">Kept: {{ kept.title }}</span>
         <em>{{ kept.reason }}</em>
-        <v-btn variant="text" size="x-small" @click="bench.reopenFinding(kept.key, kept.title)">Look again</v-btn>
+        <v-btn variant="text" size="x-small" @click="bench.reopenFinding(kept.places, kept.title)">Look again</v-btn>
       </li>
     </ol>
-    <KeepDialog :finding="keeping" @keep="keep" @close="keeping = undefined" />
+    <KeepDialog :finding="keeping" :place="bench.selectedPlace" @keep="keep" @close="keeping = undefined" />
   </section>
 </template>
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { type Finding, findRule } from '@isola/core';
 import { computed } from 'vue';
+import { useBench } from '../../stores/bench.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayPrice } from '../figures/sayFigures.ts';
 import SeverityMark from './SeverityMark.vue';
@@ -17,6 +18,17 @@ const concerned = computed(() => {
   const more = names.length - NAMED;
   return `In ${names.slice(0, NAMED).join('; ')}${more > 0 ? ` and ${more} more` : ''}`;
 });
+
+const bench = useBench();
+const isMany = computed(() => props.finding.places.length > 1);
+const at = computed(() => props.finding.places.findIndex((place) => place.key === bench.selectedPlace));
+
+/** Goes to the place before or after; from all of them to the first or last. */
+function step(by: 1 | -1): void {
+  const { places } = props.finding;
+  const next = at.value < 0 ? (by > 0 ? 0 : places.length - 1) : (at.value + by + places.length) % places.length;
+  bench.selectedPlace = places[next]!.key;
+}
 
 const rule = computed(() => findRule(props.finding.rule));
 const price = computed(() => sayPrice(props.finding.cost));
@@ -55,14 +67,24 @@ const figure = computed(() => {
         <span>{{ figure }}</span>
         <span class="muted">{{ rule.title }} · {{ rule.source }}</span>
       </p>
+      <p v-if="isMany" class="places">
+        <button type="button" aria-label="The place before" @click="step(-1)">‹</button>
+        <span class="number">{{ at < 0 ? `all ${finding.places.length} places` : `place ${at + 1} of ${finding.places.length}` }}</span>
+        <button type="button" aria-label="The next place" @click="step(1)">›</button>
+        <button v-if="at >= 0" type="button" class="all" @click="bench.selectedPlace = undefined">all again</button>
+      </p>
       <p v-if="!finding.fix" class="advice">{{ finding.advice }}</p>
       <div class="actions">
         <template v-if="isTried">
           <v-btn :disabled="isBusy" @click="$emit('accept')">Accept</v-btn>
           <v-btn variant="outlined" :disabled="isBusy" @click="$emit('drop')">Put back</v-btn>
         </template>
-        <v-btn v-else-if="finding.fix" :disabled="isBusy" @click="$emit('try')">Try: {{ finding.fix.toLowerCase() }}</v-btn>
-        <v-btn v-if="!isTried" variant="text" :disabled="isBusy" @click="$emit('keep')">Keep, because…</v-btn>
+        <v-btn v-else-if="finding.fix" :disabled="isBusy" @click="$emit('try')">{{
+          at < 0 ? `Try: ${finding.fix.toLowerCase()}` : 'Try it at this place'
+        }}</v-btn>
+        <v-btn v-if="!isTried" variant="text" :disabled="isBusy" @click="$emit('keep')">{{
+          at < 0 ? 'Keep, because…' : 'Keep this place, because…'
+        }}</v-btn>
       </div>
     </div>
   </li>
@@ -134,6 +156,32 @@ const figure = computed(() => {
   flex-direction: column;
   margin-top: 5px;
   font-size: 12px;
+}
+
+.places {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  margin: 6px 0 0 -6px;
+  font-size: 12px;
+}
+
+.places button {
+  min-width: 24px;
+  padding: 1px 6px;
+  border: 1px solid var(--line);
+  border-radius: 5px;
+  background: var(--card);
+  color: inherit;
+  font: inherit;
+  line-height: 1.4;
+  cursor: pointer;
+}
+
+.places .all {
+  border-color: transparent;
+  background: none;
+  color: var(--sea);
 }
 
 .advice {

@@ -2,7 +2,7 @@
 import type { Finding } from '@isola/core';
 import { computed, ref, watch } from 'vue';
 
-const props = defineProps<{ finding: Finding | undefined }>();
+const props = defineProps<{ finding: Finding | undefined; place?: string | undefined }>();
 const emit = defineEmits<{ keep: [reason: string]; close: [] }>();
 
 /** What people say most; any other reason can be written. */
@@ -21,6 +21,13 @@ watch(
     <v-card v-if="finding" class="keep" title="Keep it as it is">
       <v-card-text>
         <p class="what">{{ finding.message }}</p>
+        <p v-if="finding.places.length > 1" class="muted mb-3">
+          {{
+            place === undefined
+              ? `At all ${finding.places.length} places as they are now; new ones will be found.`
+              : 'At the one place that is chosen; the others stay open.'
+          }}
+        </p>
         <div class="reasons">
           <v-btn v-for="text in REASONS" :key="text" variant="outlined" @click="reason = text">{{ text }}</v-btn>
         </div>

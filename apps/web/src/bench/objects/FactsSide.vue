@@ -4,10 +4,11 @@ import { computed } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayCount, sayTime } from '../figures/sayFigures.ts';
+import ReadAnew from './ReadAnew.vue';
 import { LAYER_NAMES, saySize } from './sayObject.ts';
 
 /** What was measured of the selected object, what it lies on and beside, and what can be put right about it. */
-const emit = defineEmits<{ pick: []; join: []; split: []; tell: [what: string] }>();
+const emit = defineEmits<{ pick: []; join: []; split: []; tell: [what: string]; move: [by: 1 | -1] }>();
 const bench = useBench();
 const objects = useObjects();
 
@@ -51,13 +52,10 @@ const neighbours = computed(() => {
     .filter((n) => !stacked.has(n.object))
     .slice(0, 6);
 });
-const nextName = computed(
-  () =>
-    objects.objects.find(
-      (o) => object.value !== undefined && o.first > object.value.last && o.role !== 'tie' && o.thread === object.value.thread,
-    )?.name,
+const nextName = computed(() => objects.next?.name);
+const canSplit = computed(
+  () => object.value !== undefined && objects.place !== undefined && bench.upTo > object.value.first && bench.upTo <= object.value.last,
 );
-const canSplit = computed(() => object.value !== undefined && bench.upTo > object.value.first && bench.upTo <= object.value.last);
 
 function sayPlace({ x, y }: { readonly x: number; readonly y: number }): string {
   return `${x.toFixed(1)}, ${y.toFixed(1)} mm`;
@@ -123,6 +121,17 @@ function tell(event: Event): void {
         </li>
       </ul>
     </template>
+    <template v-if="objects.place && objects.place.block.objects.length > 1">
+      <h3>
+        Sewn as <span class="number">{{ objects.place.at + 1 }} of {{ objects.place.block.objects.length }}</span> with this thread on
+      </h3>
+      <div class="acts">
+        <v-btn variant="outlined" :disabled="objects.place.at === 0" @click="emit('move', -1)">Sew earlier</v-btn>
+        <v-btn variant="outlined" :disabled="objects.place.at === objects.place.block.objects.length - 1" @click="emit('move', 1)"
+          >Sew later</v-btn
+        >
+      </div>
+    </template>
     <h3>Put right what was recognized</h3>
     <div class="acts">
       <v-btn variant="outlined" :disabled="!nextName" :title="nextName ? `with ${nextName} · key j` : ''" @click="emit('join')"
@@ -131,7 +140,7 @@ function tell(event: Event): void {
       <v-btn variant="outlined" :title="canSplit ? 'key s' : 'step to a stitch inside it first'" @click="emit('split')"
         >Split at this stitch</v-btn
       >
-      <label
+      <label v-if="objects.place"
         >It is
         <select aria-label="Tell what it is" @change="tell">
           <option value="">…</option>
@@ -143,6 +152,7 @@ function tell(event: Event): void {
           </option>
         </select></label
       >
+      <ReadAnew v-if="objects.place" :ids="[object.id]" />
     </div>
   </template>
 </template>

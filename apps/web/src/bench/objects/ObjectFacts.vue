@@ -7,6 +7,7 @@ import { sayCount } from '../figures/sayFigures.ts';
 import DesignTools from '../spec/DesignTools.vue';
 import SpecPanel from '../spec/SpecPanel.vue';
 import FactsSide from './FactsSide.vue';
+import ObjectName from './ObjectName.vue';
 import { sayDoubt } from './sayObject.ts';
 
 const emit = defineEmits<{ pick: [] }>();
@@ -16,26 +17,24 @@ const notices = useNotices();
 const object = computed(() => objects.selected);
 const doubt = computed(() => (object.value === undefined ? '' : sayDoubt(object.value)));
 
-async function attempt(act: () => Promise<boolean>, refusal: string): Promise<void> {
+async function attempt(act: () => Promise<string | undefined>): Promise<void> {
   try {
-    if (!(await act())) notices.say('Nothing was changed', refusal);
+    const why = await act();
+    if (why !== undefined) notices.say('Nothing was changed', why);
   } catch (error) {
     notices.complain(error);
   }
 }
 
-const join = (): Promise<void> => attempt(objects.joinWithNext, 'There is no further object of this thread to join with.');
-const split = (): Promise<void> =>
-  attempt(
-    objects.splitHere,
-    'Step to the stitch where it is to be parted: the arrow keys go from stitch to stitch, the tape goes anywhere.',
-  );
+const join = (): Promise<void> => attempt(objects.joinWithNext);
+const split = (): Promise<void> => attempt(objects.splitHere);
+const move = (by: 1 | -1): Promise<void> => attempt(() => objects.move(by));
 
 function tell(value: string): void {
   const isKind = (STITCH_KINDS as readonly string[]).includes(value);
   const kind = isKind ? (value as StitchKind) : object.value!.kind;
   const role = isKind ? 'cover' : (value as StitchRole);
-  void attempt(() => objects.tell(kind, role), 'This object is not there any more.');
+  void attempt(() => objects.tell(kind, role));
 }
 
 const SIDES = ['spec', 'facts', 'design'] as const;
@@ -49,9 +48,10 @@ function look(id: string): void {
 }
 
 function sayStanding(o: StitchObject): string {
-  if (o.rebuilt !== undefined) return `Rebuilt from its spec · ${sayCount(o.stitches)} stitches`;
+  const edited = o.edited === undefined ? '' : ` · ${sayCount(o.edited)} changed singly`;
+  if (o.made !== undefined) return `Sewn from its spec · ${sayCount(o.stitches)} stitches${edited}`;
   const known = o.confidence === 1 ? 'As you told' : `Recognized at ${(100 * o.confidence).toFixed(0)} %`;
-  return `${known} · own stitches, ${sayCount(o.stitches)}`;
+  return `${known} · own stitches, ${sayCount(o.stitches)}${edited}`;
 }
 
 defineExpose({ join, split });
@@ -60,7 +60,7 @@ defineExpose({ join, split });
 <template>
   <aside class="facts" aria-label="The selected object">
     <template v-if="object">
-      <h2 class="name">{{ object.name }}</h2>
+      <ObjectName :object="object" />
       <p class="muted">
         {{ sayStanding(object) }}
       </p>
@@ -69,13 +69,13 @@ defineExpose({ join, split });
         <button v-for="s in SIDES" :key="s" type="button" :aria-pressed="side === s" @click="side = s">{{ s }}</button>
       </div>
       <SpecPanel v-if="side === 'spec'" />
-      <FactsSide v-else-if="side === 'facts'" @pick="emit('pick')" @join="join" @split="split" @tell="tell" />
+      <FactsSide v-else-if="side === 'facts'" @pick="emit('pick')" @join="join" @split="split" @tell="tell" @move="move" />
     </template>
     <div v-else class="none">
       <h2>No object is selected</h2>
       <p class="muted">Click one on the cloth, in the list or in the tape, or press Alt with an arrow key to step through them.</p>
     </div>
-    <DesignTools v-if="objects.state === 'ready'" v-show="object === undefined || side === 'design'" @look="look" />
+    <DesignTools v-if="objects.known" v-show="object === undefined || side === 'design'" @look="look" />
   </aside>
 </template>
 
@@ -92,10 +92,6 @@ defineExpose({ join, split });
 h2 {
   font-size: 15px;
   font-weight: 600;
-}
-
-.name::first-letter {
-  text-transform: uppercase;
 }
 
 .sides {

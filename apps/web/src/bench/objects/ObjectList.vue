@@ -36,7 +36,8 @@ function pick(object: StitchObject): void {
 /** Takes the second reading of an object whose stitches can be read two ways: a step like any other. */
 async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void> {
   try {
-    if (!(await objects.tell(as, 'cover', object))) notices.say('Nothing was changed', 'This object is not there any more.');
+    const why = await objects.tell(as, 'cover', object);
+    if (why !== undefined) notices.say('Nothing was changed', why);
   } catch (error) {
     notices.complain(error);
   }
@@ -46,25 +47,7 @@ async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void
 <template>
   <section class="list" aria-label="Objects">
     <header>
-      <template v-if="objects.state === 'working'">
-        <p class="head">
-          <b>Recognizing objects…</b>
-          <v-btn variant="text" size="x-small" @click="objects.cancel()">Cancel</v-btn>
-        </p>
-        <v-progress-linear
-          :model-value="100 * objects.progress.share"
-          color="primary"
-          height="4"
-          rounded
-          :aria-label="objects.progress.doing"
-        />
-        <p class="muted">{{ objects.progress.doing }}</p>
-      </template>
-      <p v-else-if="objects.state === 'cancelled' || objects.state === 'failed'" class="head">
-        <span>{{ objects.state === 'failed' ? `Recognition failed: ${objects.failure}` : 'Recognition was cancelled.' }}</span>
-        <v-btn size="x-small" @click="objects.recognize()">Recognize</v-btn>
-      </p>
-      <p v-else class="head number">
+      <p class="head number">
         <span
           ><b>{{ covers }}</b> {{ covers === 1 ? 'object' : 'objects' }} in sewing order</span
         >
@@ -100,7 +83,7 @@ async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void
         </div>
       </template>
     </v-virtual-scroll>
-    <p v-if="objects.state === 'ready' && objects.listed.length === 0" class="empty muted">
+    <p v-if="objects.known && objects.listed.length === 0" class="empty muted">
       No object fits what is chosen above. Take a choice back to see more.
     </p>
   </section>

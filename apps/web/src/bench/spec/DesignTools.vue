@@ -2,9 +2,11 @@
 import { nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
+import ReadAnew from '../objects/ReadAnew.vue';
 import OpeningTool from './OpeningTool.vue';
 import SpecPairs from './SpecPairs.vue';
 import ThreadTool from './ThreadTool.vue';
+import ToolSection from './ToolSection.vue';
 
 /** What is done to the whole design: another thread, or opened up for a light garment. */
 defineEmits<{ look: [object: string] }>();
@@ -58,6 +60,10 @@ const accept = (): Promise<void> =>
       @try="(act, isNew) => attempt('opening', act, isNew)"
       @look="$emit('look', $event)"
     />
+    <ToolSection title="Objects">
+      <p class="muted">What the stitches were taken for when the file came in stays, unless it is read anew.</p>
+      <ReadAnew />
+    </ToolSection>
     <p v-if="problem" class="short" role="alert">Nothing was changed: {{ problem }}.</p>
     <div v-if="trying && bench.trial?.trial.pairs" class="foot">
       <SpecPairs :pairs="bench.trial.trial.pairs" />

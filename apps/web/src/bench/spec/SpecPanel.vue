@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
-import { useSpecs } from '../../stores/specs.ts';
+import { isChangedFromFile, useSpecs } from '../../stores/specs.ts';
 import AngleLineTools from './AngleLineTools.vue';
 import SpecChoice from './SpecChoice.vue';
 import SpecPairs from './SpecPairs.vue';
@@ -136,7 +136,7 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
   <div v-if="spec" class="spec" aria-label="Spec">
     <SpecChoice label="Sewn as" :value="manner" :choices="MANNERS.map((m) => [m.name, m.name] as const)" @change="changeManner" />
     <p class="state muted">
-      {{ objects.selected?.rebuilt ? 'Sewn from this spec' : 'As recognized; its own stitches are kept until a value changes' }}
+      {{ objects.selected?.made ? 'Sewn from this spec' : 'As recognized; its own stitches are kept until a value changes' }}
     </p>
     <template v-for="row in rows" :key="row.name">
       <SpecValue
@@ -193,7 +193,7 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
         </template>
         <template v-else>
           <v-btn variant="outlined" @click="specs.suggest">As this cloth wants it</v-btn>
-          <v-btn v-if="specs.scope.some((o) => o.rebuilt)" variant="text" @click="attempt(specs.reset)">Its own stitches</v-btn>
+          <v-btn v-if="specs.scope.some(isChangedFromFile)" variant="text" @click="attempt(specs.reset)">Its own stitches</v-btn>
         </template>
       </div>
     </div>

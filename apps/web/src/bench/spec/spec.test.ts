@@ -7,7 +7,7 @@ import { createVuetify } from 'vuetify';
 import * as components from 'vuetify/components';
 import type { SewnTrial } from '../../workers/protocol.ts';
 import { createEngine } from '../../workers/createEngine.ts';
-import { createRecognizer } from '../../workers/createRecognizer.ts';
+import { openOn } from '../../workers/testing/openOn.ts';
 
 jest.unstable_mockModule('../../workers/startWorkers.ts', () => ({
   clothWorker: () => ({
@@ -16,7 +16,6 @@ jest.unstable_mockModule('../../workers/startWorkers.ts', () => ({
     dropProgram: () => Promise.resolve(),
     setSewn: () => Promise.resolve(),
   }),
-  startRecognizer: () => ({ recognizer: createRecognizer(), stop: () => undefined, rest: () => undefined }),
   startEngine: () => ({ engine: createEngine(), stop: () => undefined, rest: () => undefined }),
   nextProgramNumber: () => 1,
 }));
@@ -59,14 +58,13 @@ function twoFills(): ProgramBuilder {
 async function layOnBench(builder = twoFills()) {
   const engine = createEngine();
   const file = new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
-  const opened = await engine.open(file, defaultTarget(), []);
+  const opened = await openOn(engine, file, defaultTarget());
   const bench = useBench();
-  bench.knowObjects = (key, known, owners) => engine.knowObjects(key, known, owners);
-  bench.adaptThread = ((thread, way, scope) => engine.adaptThread(thread, way, scope)) as typeof bench.adaptThread;
-  bench.proposeOpening = ((budget) => engine.proposeOpening(budget)) as typeof bench.proposeOpening;
+  bench.adaptThread = (thread, way, scope) => engine.adaptThread(thread, way, scope);
+  bench.proposeOpening = (budget) => engine.proposeOpening(budget);
   bench.trySpecs = async (name, edits, target) => {
     const sewn = await engine.sewSpecs(name, edits, target);
-    if (sewn === undefined || 'why' in sewn) return sewn?.why ?? 'not known';
+    if ('why' in sewn) return sewn.why;
     const trial = (await engine.measureSewn())!;
     bench.trial = { shown: { number: 9, view: trial.after }, trial, keys: [] };
     return undefined;

@@ -8,6 +8,7 @@ import * as components from 'vuetify/components';
 import { useBench } from '../../stores/bench.ts';
 import { createEngine } from '../../workers/createEngine.ts';
 import type { EngineApi } from '../../workers/protocol.ts';
+import { openOn } from '../../workers/testing/openOn.ts';
 
 export const TAPE_WIDTH = 1002;
 export const stepped: { name: string; operation: Operation }[] = [];
@@ -26,7 +27,7 @@ function twoFaults(): Uint8Array {
 export async function layOnBench(target: Target = defaultTarget()): Promise<ReturnType<typeof useBench>> {
   const bench = useBench();
   engine = createEngine();
-  const opened = await engine.open(twoFaults(), target, []);
+  const opened = await openOn(engine, twoFaults(), target);
   bench.now = { number: 1, view: opened.now };
   bench.before = { number: 2, view: opened.before! };
   bench.perform = (name, operation) => {
@@ -41,7 +42,8 @@ export async function layOnBench(target: Target = defaultTarget()): Promise<Retu
   bench.dropTrial = () => (bench.trial = undefined);
   bench.acceptTrial = () => bench.perform('accepted', bench.trial!.trial.operation);
   bench.keepFinding = async (finding, reason) => {
-    await bench.perform(reason, { id: 'keep-finding', key: finding.key, rule: finding.rule, title: finding.message, reason });
+    const places = finding.places.map(({ key }) => key);
+    await bench.perform(reason, { id: 'keep-finding', places, rule: finding.rule, title: finding.message, reason });
   };
   bench.setTarget = async (name, to) => {
     await bench.perform(name, { id: 'set-target', target: to });

@@ -134,7 +134,7 @@ function growFrom(
     let apart = 0;
     for (let n = seed + step; n >= 0 && n < pieces.length; n += step) {
       const piece = pieces[n]!;
-      if (piece.thread !== pieces[seed]!.thread || piece.isKnown || isTaken[n]) break;
+      if (piece.thread !== pieces[seed]!.thread || isTaken[n]) break;
       if (piece.role === 'tie') {
         if (isCutBeside(program, piece)) break;
         continue;

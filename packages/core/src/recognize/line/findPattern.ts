@@ -58,8 +58,8 @@ function asMark(program: Program, pieces: readonly Piece[], k: number): { piece:
   if (pieces[k]!.role === 'tie' || (pieces[k - 1]?.stretch === stretch && pieces[k - 1]!.role !== 'tie')) return undefined;
   let next = k;
   while (pieces[next]?.stretch === stretch && pieces[next]!.role !== 'tie') {
-    const { isKnown, pattern, parent, last } = pieces[next]!;
-    if (isKnown || pattern !== undefined || parent !== undefined || last - first > MOST_OF_MARK) return undefined;
+    const { pattern, parent, last } = pieces[next]!;
+    if (pattern !== undefined || parent !== undefined || last - first > MOST_OF_MARK) return undefined;
     next++;
   }
   const { last } = pieces[next - 1]!;
@@ -80,7 +80,7 @@ function asFillingLine(program: Program, pieces: readonly Piece[], k: number, le
   const piece = pieces[k]!;
   // What lies under a cover is its underlay, whatever its line does.
   const isOpen = piece.role === 'cover' || (piece.role === 'travel' && piece.parent === undefined);
-  if (!isOpen || piece.isKnown || piece.pattern !== undefined) return undefined;
+  if (!isOpen || piece.pattern !== undefined) return undefined;
   if (!mayFill(program, piece)) return undefined;
   let [first, last, next] = [piece.first, piece.last, k + 1];
   let line = findFillingLine(wayOf(program, first, last));
@@ -90,7 +90,6 @@ function asFillingLine(program: Program, pieces: readonly Piece[], k: number, le
     side !== undefined &&
     side.stretch === piece.stretch &&
     side.role !== 'tie' &&
-    !side.isKnown &&
     side.pattern === undefined &&
     (side.measured.kind === 'run' || side.last - side.first < SIDE_SHARE * (last - first));
   for (let side = pieces[next]; isPart(side) && next - k <= MOST_SIDES; side = pieces[next]) {
@@ -141,8 +140,8 @@ function coverOf(program: Program, { thread, stretch, confidence }: Piece, line:
 
 /** A run that goes to and fro in open rows is a fill. */
 function asRows(program: Program, piece: Piece): Piece | undefined {
-  const { measured, role, isKnown, pattern } = piece;
-  if (role !== 'cover' || isKnown || pattern !== undefined || measured.kind !== 'run' || measured.passes > 1) return undefined;
+  const { measured, role, pattern } = piece;
+  if (role !== 'cover' || pattern !== undefined || measured.kind !== 'run' || measured.passes > 1) return undefined;
   if (measured.length < LEAST_LINE || findFillingLine(measured.path) === undefined) return undefined;
   return asOpenRows(program, piece, [], ROWS_SHARE);
 }
@@ -151,7 +150,7 @@ function asRows(program: Program, piece: Piece): Piece | undefined {
 function placeBefore(program: Program, pieces: Piece[], cover: Piece): void {
   for (let n = pieces.length - 1, seen = 0; n >= 0 && seen < LAYERS_BEFORE; n--, seen++) {
     const piece = pieces[n]!;
-    if (piece.thread !== cover.thread || piece.isKnown || piece.pattern !== undefined || piece.parent !== undefined) break;
+    if (piece.thread !== cover.thread || piece.pattern !== undefined || piece.parent !== undefined) break;
     if (piece.role === 'tie') continue;
     if (shareInside(program, piece, cover) < INSIDE) break;
     if (piece.measured.kind === 'run') pieces.splice(n, 1, ...underCover(program, { ...piece, role: 'cover' }, cover));

@@ -11,6 +11,7 @@ import { generateSatin } from '../../generate/column/satin.ts';
 import { END_STITCH, type ObjectShape, type ObjectSpec, USUAL_SPEC } from '../../model/objectSpec.ts';
 import { type Program, ProgramBuilder } from '../../model/program.ts';
 import { awayFrom, square, stepsOf } from '../../testing/outsideShapes.ts';
+import { recognizeAs } from '../recognizeAs.ts';
 import { recognizeProgram } from '../recognizeProgram.ts';
 import { shapeOf, specOf } from './specOf.ts';
 import type { StitchObject } from '../../model/stitchObject.ts';
@@ -225,7 +226,7 @@ describe('a spec is read from stitches', () => {
     const satin = generateSatin(left, right, { spacing: 0.5, pull: 0, splitLength });
     // A wedge whose throws are split that short can be a fill as well; somebody tells that it is none.
     const program = programOf([satin]);
-    const told = recognizeProgram(program, { decisions: [{ kind: 'tell', row: 20, as: 'satin', role: 'cover' }] });
+    const told = recognizeAs(program, { kind: 'tell', as: 'satin', role: 'cover' });
     const read = specOf(
       program,
       told.objects.find((o) => o.kind === 'satin')!,

@@ -22,7 +22,7 @@ import { stitchLengths } from '../rows/rows.ts';
 import type { StitchObject } from '../../model/stitchObject.ts';
 
 /**
- * How an object is sewn: as it was rebuilt, or as recognized. What its outline shows is what was sewn, compensation included, so that of a
+ * How an object is sewn: as it was made, or as recognized. What its outline shows is what was sewn, compensation included, so that of a
  * recognized object none is known and stands at 0. Refused for what has no spec: underlay, travel, what could not be told.
  */
 export function specOf(program: Program, object: StitchObject): Result<ObjectSpec, string> {
@@ -32,7 +32,7 @@ export function specOf(program: Program, object: StitchObject): Result<ObjectSpe
 const specsIn = remember((program: Program) => remember((object: StitchObject) => readSpec(program, object)));
 
 function readSpec(program: Program, object: StitchObject): Result<ObjectSpec, string> {
-  if (object.rebuilt !== undefined) return succeed(object.rebuilt.spec);
+  if (object.made !== undefined) return succeed(object.made.spec);
   if (object.role !== 'cover' && object.role !== 'placement' && object.role !== 'tackdown')
     return fail(`${object.name} is no cover; change the object that it belongs to`);
   const underlay = layersUnder(program, object).map(({ kind, spacing, angle, first, last }): UnderlaySpec => ({
@@ -144,7 +144,7 @@ const shapesIn = remember((program: Program) => remember((object: StitchObject) 
 type Foot = OwnProngs['feet'][number];
 
 function readShape(program: Program, object: StitchObject): Result<ObjectShape, string> {
-  if (object.rebuilt !== undefined) return succeed(object.rebuilt.shape);
+  if (object.made !== undefined) return succeed(object.made.shape);
   if (object.pattern === 'edge-stitch') {
     const edge = readEdgeStitch(program, object.spans);
     const feet = edge.feet.map(([x, y, px, py]) => [round(x, 1000), round(y, 1000), round(px, 1000), round(py, 1000)] as Foot);

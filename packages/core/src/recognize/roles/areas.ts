@@ -44,9 +44,9 @@ export function linkAreas({ command }: Program, pieces: readonly Piece[]): Areas
   };
 }
 
-/** What rows were told in, or is known to cover an area. */
-function isArea({ rows, isKnown, role, measured }: Piece): boolean {
-  return rows !== undefined || (isKnown === true && role === 'cover' && measured.kind !== 'run' && measured.kind !== 'other');
+/** What rows were told in. */
+function isArea({ rows }: Piece): boolean {
+  return rows !== undefined;
 }
 
 /** Whether a point lies inside what a piece covers, or as good as. */

@@ -22,8 +22,8 @@ const MOST_ROWS = 8;
 export function tellEdgeRuns(program: Program, pieces: readonly Piece[]): Piece[] {
   const under = new Map<Piece, Piece[]>();
   for (const piece of pieces) {
-    const { parent, role, underlayKind, measured, isKnown } = piece;
-    if (parent?.measured.kind !== 'fill' || parent.isKnown || isKnown || measured.kind !== 'run' || piece.last >= parent.first) continue;
+    const { parent, role, underlayKind, measured } = piece;
+    if (parent?.measured.kind !== 'fill' || measured.kind !== 'run' || piece.last >= parent.first) continue;
     if (role !== 'travel' && underlayKind !== 'edge-run') continue;
     const runs = under.get(parent);
     if (runs === undefined) under.set(parent, [piece]);

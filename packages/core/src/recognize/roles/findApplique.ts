@@ -34,7 +34,7 @@ export function findApplique(program: Program, pieces: readonly Piece[]): Piece[
     let cover: Piece | undefined;
     for (let n = k + 1; n < out.length && n <= k + AHEAD && cover === undefined; n++) {
       const piece = out[n]!;
-      if (piece.role === 'tie' || piece.isKnown) continue;
+      if (piece.role === 'tie') continue;
       const end = endOfStretch(out, n);
       if (tackdown === undefined && isParted(program, placement.last, piece.first)) {
         if (out.slice(n, end).every(isOpen) && isFollowing(program, piece.first, out[end - 1]!.last, ring)) {
@@ -78,8 +78,8 @@ function asOne(program: Program, parts: readonly Piece[]): Piece {
   return { ...whole, rows, measured: measureRows(program, rows, 'satin') };
 }
 
-function closedRing({ x, y }: Program, { measured, role, first, last, isKnown }: Piece): Float64Array | undefined {
-  if (measured.kind !== 'run' || isKnown || role === 'tie' || role === 'tackdown' || measured.length < LEAST_AROUND) return undefined;
+function closedRing({ x, y }: Program, { measured, role, first, last }: Piece): Float64Array | undefined {
+  if (measured.kind !== 'run' || role === 'tie' || role === 'tackdown' || measured.length < LEAST_AROUND) return undefined;
   const from = Math.max(0, first - 1);
   // A lock in long stitches goes on over the start, or back from it.
   let apart = Infinity;

@@ -27,7 +27,7 @@ export function findRoles(program: Program, pieces: readonly Piece[]): Piece[] {
   const out: Piece[] = [];
   for (let k = 0; k < pieces.length; k++) {
     const piece = pieces[k]!;
-    if (piece.role === 'tie' || piece.isKnown || piece.pattern !== undefined) out.push(piece);
+    if (piece.role === 'tie' || piece.pattern !== undefined) out.push(piece);
     else if (piece.measured.kind === 'other') out.push(...placeOther(program, piece, areas.after(k)));
     else if (piece.measured.kind === 'run') out.push(...placeRun(program, piece, areas.before(k), areas.after(k)));
     else {
@@ -69,7 +69,7 @@ export function mergeLayers(program: Program, pieces: readonly Piece[]): Piece[]
     const before = isStep && piece.underlayKind === 'tatami' ? merged[merged.length - 2] : last;
     const isSame = before?.underlayKind !== undefined && before.underlayKind === piece.underlayKind && before.parent === piece.parent;
     const follows = before !== undefined && (before === last ? before.last : last!.last) + 1 === piece.first;
-    if (before === undefined || before.isKnown || !isSame || !follows || before.stretch !== piece.stretch) {
+    if (before === undefined || !isSame || !follows || before.stretch !== piece.stretch) {
       merged.push(piece);
       continue;
     }

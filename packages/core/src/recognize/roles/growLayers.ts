@@ -81,7 +81,7 @@ function asWalks(pieces: readonly Piece[]): Piece[] {
   for (const p of pieces)
     if (p.underlayKind === 'edge-run' && covers.has(p.parent!)) lengths.set(p.parent!, (lengths.get(p.parent!) ?? 0) + wayOf(p));
   return pieces.map((p) => {
-    if (p.isKnown || p.underlayKind !== 'edge-run' || !covers.has(p.parent!)) return p;
+    if (p.underlayKind !== 'edge-run' || !covers.has(p.parent!)) return p;
     if (lengths.get(p.parent!)! > LEAST_FOLLOWED * perimeterOf(calmRings(ringsOf(p.parent!.measured)))) return p;
     return { ...p, role: 'travel', underlayKind: undefined };
   });
@@ -90,14 +90,14 @@ function asWalks(pieces: readonly Piece[]): Piece[] {
 type Tatami = Piece & { readonly rows: RowSet; readonly measured: Extract<Piece['measured'], { kind: 'fill' }> };
 
 function isTatami(piece: Piece): piece is Tatami {
-  if (piece.isKnown || piece.underlayKind !== 'tatami' || piece.parent?.measured.kind !== 'fill') return false;
+  if (piece.underlayKind !== 'tatami' || piece.parent?.measured.kind !== 'fill') return false;
   return piece.measured.kind === 'fill' && piece.rows !== undefined && piece.rows.count >= LEAST_ROWS;
 }
 
 /** Whether two pieces that follow one another lie under the cover of a layer without a break. */
 function isBeside(piece: Piece | undefined, before: Piece | undefined, layer: Piece): boolean {
   const isUnder = (p: Piece | undefined): boolean =>
-    p !== undefined && !p.isKnown && (p.role === 'underlay' || p.role === 'travel') && p.parent === layer.parent;
+    p !== undefined && (p.role === 'underlay' || p.role === 'travel') && p.parent === layer.parent;
   return isUnder(piece) && isUnder(before) && piece!.stretch === before!.stretch && before!.last + 1 === piece!.first;
 }
 

@@ -11,7 +11,7 @@ import { drawSteps } from '../drawSteps.ts';
 import { signedArea } from '../../geometry/ring.ts';
 import { measureRun } from '../line/measureRun.ts';
 import { findProngs } from '../cut/prongs.ts';
-import { findConcerned, publishObject } from '../publishObjects.ts';
+import { findConcernedObject, publishObject } from '../publishObjects.ts';
 import { recognizeProgram } from '../recognizeProgram.ts';
 import type { StitchObject } from '../../model/stitchObject.ts';
 
@@ -133,11 +133,11 @@ describe('what is said of objects', () => {
     const satin = recognition.objects.findIndex((o) => o.kind === 'satin');
     const layer = recognition.objects.findIndex((o) => o.role === 'underlay');
     const tie = recognition.objects.find((o) => o.role === 'tie')!;
-    expect(findConcerned([tie.first], recognition)).toEqual([layer]);
+    expect(findConcernedObject(tie.first, recognition)).toBe(recognition.objects[layer]);
     const trim = recognition.objects[satin]!.last + 1;
     expect(recognition.ownerOfRow[trim]).toBe(-1);
-    expect(findConcerned([trim, trim], recognition)).toEqual([satin]);
-    expect(findConcerned([], recognition)).toEqual([]);
+    expect(findConcernedObject(trim, recognition)).toBe(recognition.objects[satin]);
+    expect(findConcernedObject(0, recognition)).toBeUndefined();
   });
 
   test('pictures of the steps are SVG that reads, in mm, one for each step', () => {

@@ -1,4 +1,4 @@
-import { lengthOfPath, resamplePath } from '../../geometry/path.ts';
+import { lengthOfPath } from '../../geometry/path.ts';
 import { type Program, STITCH } from '../../model/program.ts';
 import { measureRows } from '../rows/measureRows.ts';
 import { makePiece } from '../rows/makePiece.ts';
@@ -20,20 +20,19 @@ const LEAST_THROWS = 3;
 const LEAST_WAY = 0.5;
 const LEAST_LAYER = 2;
 
-/** A satin, recognized or rebuilt, that others may lie under. */
-export type Column = Piece & { readonly measured: Extract<Piece['measured'], { kind: 'satin' }> };
+/** A satin that others may lie under, told by its throws. */
+export type Column = Piece & { readonly rows: RowSet; readonly measured: Extract<Piece['measured'], { kind: 'satin' }> };
 
 /** Whether a piece is a column that others may lie under. */
 export function isColumn(piece: Piece | undefined): piece is Column {
-  return piece?.measured.kind === 'satin';
+  return piece?.measured.kind === 'satin' && piece.rows !== undefined;
 }
 
 /** A run inside a column by what it does there, in parts where that changes: across it a zigzag, down its middle, along its edges, or just on its way. */
 export function underColumn(program: Program, piece: Piece, cover: Column): Piece[] {
   const { left, right } = cover.measured.rails;
   const from = program.command[piece.first - 1] === STITCH ? piece.first - 1 : piece.first;
-  // A column that was rebuilt from a spec is known by its edges alone.
-  const throws = cover.rows === undefined ? throwsBetween(left, right) : orientThrows(program, cover.rows);
+  const throws = orientThrows(program, cover.rows);
   const places = Array.from({ length: piece.last - from + 1 }, (_, k) => placeOn(throws, program.x[from + k]!, program.y[from + k]!));
   const place = (i: number): number => places[i - from]!;
   const long = Math.max(lengthOfPath(left), lengthOfPath(right));
@@ -129,19 +128,6 @@ function orientThrows({ x, y }: Program, rows: RowSet): Float64Array {
     [ux, uy] = [x[b]! - x[a]!, y[b]! - y[a]!];
     throws.set([x[a]!, y[a]!, x[b]!, y[b]!], r * 4);
   }
-  return throws;
-}
-
-/** How finely a column is looked at by its edges, mm, and by how many throws at least. */
-const THROW_STEP = 0.5;
-const LEAST_BETWEEN = 8;
-
-/** Throws between two edges (xyxy, running the same way), evenly along both, as x y x y from the left one to the right one. */
-function throwsBetween(left: Float64Array, right: Float64Array): Float64Array {
-  const count = Math.max(LEAST_BETWEEN, Math.ceil(Math.max(lengthOfPath(left), lengthOfPath(right)) / THROW_STEP));
-  const [a, b] = [resamplePath(left, count), resamplePath(right, count)];
-  const throws = new Float64Array(count * 4);
-  for (let k = 0; k < count; k++) throws.set([a[k * 2]!, a[k * 2 + 1]!, b[k * 2]!, b[k * 2 + 1]!], k * 4);
   return throws;
 }
 

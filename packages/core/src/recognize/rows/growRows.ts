@@ -47,8 +47,7 @@ function isFill(piece: Piece): piece is FillPiece {
 
 /** Only what is nothing by itself gives its stitches away. */
 function isOpen(fill: Piece, beside: Piece): boolean {
-  if (beside.role === 'tie' || beside.isKnown || fill.isKnown || beside.pattern !== undefined || beside.thread !== fill.thread)
-    return false;
+  if (beside.role === 'tie' || beside.pattern !== undefined || beside.thread !== fill.thread) return false;
   return beside.measured.kind === 'run' || beside.measured.kind === 'other';
 }
 

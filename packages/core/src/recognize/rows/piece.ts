@@ -1,4 +1,3 @@
-import type { RebuiltObject } from '../../model/rebuilt.ts';
 import type { LinePattern, StitchRole, UnderlayKind } from '../../model/kinds.ts';
 import type { FillGeometry } from '../fill/fillGeometry.ts';
 import type { RunGeometry } from '../line/measureRun.ts';
@@ -24,10 +23,6 @@ export interface Piece {
   readonly confidence: number;
   /** It was put together from sections, as only a fill is. */
   readonly isJoined?: true;
-  /** It was rebuilt from a spec: all about it is known, and nothing is to be found out. */
-  readonly isKnown?: true;
-  /** Of the cover of a rebuilt object: what it was rebuilt from. */
-  readonly rebuilt?: RebuiltObject;
   pattern: LinePattern | undefined;
   role: StitchRole;
   underlayKind: UnderlayKind | undefined;

@@ -1,22 +1,20 @@
 import { labelCells } from '../../../geometry/labelCells.ts';
 import { threadThickness } from '../../../model/thread.ts';
 import type { AuditContext } from '../../AuditContext.ts';
-import type { Place, Price } from '../../finding.ts';
+import type { Price } from '../../finding.ts';
+import type { Fault } from '../../rule.ts';
 
 /** Spots smaller than this (mm²) are locks and corners, which are meant to be dense. */
 const SMALLEST_SPOT = 5;
 /** What a stitch of a closed fill lays on average, mm; turns thread to be saved into stitches. From memory: most fills step at 3.5 to 4.5. */
 const MEAN_STITCH = 3.5;
 
-/** Cells over a limit that lie together. */
-export interface Spot {
+/** Cells over a limit that lie together; the row is one that sews there, the place that of the worst cell. */
+export interface Spot extends Fault {
   readonly cells: readonly number[];
   /** mm². */
   readonly area: number;
   readonly worst: number;
-  readonly at: Place;
-  /** A program row that sews there. */
-  readonly row: number;
   /** Cover over the limit, summed as K × mm². */
   readonly excess: number;
 }
@@ -48,7 +46,7 @@ export function findSpots(context: AuditContext, values: Float32Array, limit: nu
     if (row < 0) continue;
     const x = cover.minX + ((worst % cover.columns) + 0.5) * cover.cell;
     const y = cover.minY + (Math.floor(worst / cover.columns) + 0.5) * cover.cell;
-    spots.push({ cells, area, worst: values[worst]!, at: { x, y }, row, excess });
+    spots.push({ cells, area, worst: values[worst]!, x, y, row, excess });
   }
   return spots.sort((a, b) => b.area - a.area);
 }

@@ -1,9 +1,8 @@
 import { threadThickness } from '../../../model/thread.ts';
 import type { Target } from '../../../model/target.ts';
-import { describeRows, groupByThread, nameThreads } from '../../describeRows.ts';
-import { type Finding, MAX_PLACES } from '../../finding.ts';
+import { nameThreads } from '../../findFaults.ts';
 import type { Rule } from '../../rule.ts';
-import { findSpots, priceOfExcess } from './coverSpots.ts';
+import { findSpots, priceOfExcess, type Spot } from './coverSpots.ts';
 
 /** The cover (K) of a single layer with its underlay beyond which thread piles up. From memory: at 0.35 mm, where 0.40 covers, it is tight. */
 const DENSEST = 1.45;
@@ -12,47 +11,43 @@ const SEVERE = 1.35;
 /** A smaller spot (mm²) is no more than untidy, however dense. */
 const SEVERE_AREA = 20;
 
-export const tooDense: Rule = {
+export const tooDense: Rule<Spot> = {
   id: 'too-dense',
   group: 'bulk',
+  scope: 'object',
+  by: 'thread',
   title: 'Too dense',
   measures: 'same-direction pitch of the densest single layer, from the thread laid on each square millimetre',
   unit: 'mm',
   why: 'Thread that does not fit beside its neighbor piles up: the cloth puckers, edges push out, needles deflect and break, and all of it costs stitches.',
   source: 'from memory',
   limit: (target) => pitchOfCover(target, densestCover(target)),
-  find(context) {
+  list(context) {
     const { target, cover } = context;
-    const limit = densestCover(target);
-    const spots = findSpots(context, cover.densestLayer, limit, (cell) => {
+    const spots = findSpots(context, cover.densestLayer, densestCover(target), (cell) => {
       const row = cover.densestRow[cell]!;
       return row < 0 ? 0 : context.threadOfRow[row]! + 2;
     });
-    const byRow = new Map(spots.map((s) => [s.row, s]));
-    return groupByThread(
-      context,
-      [...byRow.keys()].sort((a, b) => a - b),
-    ).map((rows): Finding => {
-      const mine = rows.map((row) => byRow.get(row)!);
-      const worst = mine.reduce((a, b) => (b.worst > a.worst ? b : a));
-      const area = mine.reduce((sum, s) => sum + s.area, 0);
-      const excess = mine.reduce((sum, s) => sum + s.excess, 0);
-      const pitch = pitchOfCover(target, limit + excess / area);
-      const tightest = pitchOfCover(target, worst.worst).toFixed(2);
-      return {
-        ...describeRows(context, tooDense.id, rows),
-        at: worst.at,
-        places: mine.slice(0, MAX_PLACES).map((s) => s.at),
-        severity: worst.worst > limit * SEVERE && area >= SEVERE_AREA ? 'stop' : 'fix',
-        measured: pitch,
-        limit: pitchOfCover(target, limit),
-        unit: 'mm',
-        message: `${nameThreads(context, rows)} lies as if spaced ${pitch.toFixed(2)} mm on ${Math.round(area).toLocaleString('en')} mm², ${tightest} at worst`,
-        reason: `${target.fabric.name} wants ${target.fabric.fillSpacing.toFixed(2)} mm with ${target.thread.name}; under ${pitchOfCover(target, limit).toFixed(2)} thread piles up, the cloth puckers and needles deflect.`,
-        cost: priceOfExcess(context, mine),
-        advice: `Open the spacing to ${target.fabric.fillSpacing.toFixed(2)} mm.`,
-      };
-    });
+    return spots.sort((a, b) => a.row - b.row);
+  },
+  say(context, faults) {
+    const { target } = context;
+    const limit = densestCover(target);
+    const worst = faults.reduce((a, b) => (b.worst > a.worst ? b : a));
+    const area = faults.reduce((sum, s) => sum + s.area, 0);
+    const excess = faults.reduce((sum, s) => sum + s.excess, 0);
+    const pitch = pitchOfCover(target, limit + excess / area);
+    const tightest = pitchOfCover(target, worst.worst).toFixed(2);
+    return {
+      worst,
+      severity: worst.worst > limit * SEVERE && area >= SEVERE_AREA ? 'stop' : 'fix',
+      measured: pitch,
+      limit: pitchOfCover(target, limit),
+      message: `${nameThreads(context, faults)} lies as if spaced ${pitch.toFixed(2)} mm on ${Math.round(area).toLocaleString('en')} mm², ${tightest} at worst`,
+      reason: `${target.fabric.name} wants ${target.fabric.fillSpacing.toFixed(2)} mm with ${target.thread.name}; under ${pitchOfCover(target, limit).toFixed(2)} thread piles up, the cloth puckers and needles deflect.`,
+      cost: priceOfExcess(context, faults),
+      advice: `Open the spacing to ${target.fabric.fillSpacing.toFixed(2)} mm.`,
+    };
   },
 };
 

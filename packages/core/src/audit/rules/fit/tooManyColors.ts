@@ -1,47 +1,43 @@
 import { colorDifference } from '../../../measure/colorDifference.ts';
-import { COLOR, type ProgramThread } from '../../../model/program.ts';
+import { colorRowsOf, type ProgramThread } from '../../../model/program.ts';
 import { nameThread } from '../../AuditContext.ts';
-import { describeRows } from '../../describeRows.ts';
-import type { Rule } from '../../rule.ts';
+import type { Fault, Rule } from '../../rule.ts';
 
 export const tooManyColors: Rule = {
   id: 'too-many-colors',
   group: 'fit',
+  scope: 'design',
+  by: 'all',
   title: 'More colors than needles',
   measures: 'different threads against the needles of the machine',
   unit: 'threads',
   why: 'Each thread beyond the needles has to be put on by hand while the machine waits.',
   source: 'common practice',
   limit: (target) => target.machine.needles,
-  find(context) {
+  list(context) {
     const { program, target } = context;
-    const needles = target.machine.needles;
-    const seen = new Map<string, ProgramThread>();
-    const rows: number[] = [];
-    let color = 0;
-    for (let i = 0; i < program.rowCount; i++) {
-      if (program.command[i] !== COLOR) continue;
-      const thread = program.threads[color++]!;
-      const key = `${thread.color} ${thread.name}`;
-      if (!seen.has(key) && seen.size >= needles) rows.push(i);
-      seen.set(key, thread);
-    }
-    if (rows.length === 0) return [];
-    const over = seen.size - needles;
-    return [
-      {
-        ...describeRows(context, tooManyColors.id, rows),
-        key: tooManyColors.id,
-        severity: 'fix',
-        measured: seen.size,
-        limit: needles,
-        unit: 'threads',
-        message: `${seen.size} threads for ${needles} needles`,
-        reason: `${over} of them ${over === 1 ? 'has' : 'have'} to be threaded by hand during each run.`,
-        cost: { seconds: over * target.machine.stop, stitches: 0 },
-        advice: `${sayNearest([...seen.values()])} Merge near colors, or take a machine with more needles.`,
-      },
-    ];
+    const seen = new Set<string>();
+    return [...colorRowsOf(program)].flatMap((row, k): Fault[] => {
+      const { color, name } = program.threads[k]!;
+      const key = `${color} ${name}`;
+      const isOver = !seen.has(key) && seen.size >= target.machine.needles;
+      seen.add(key);
+      return isOver ? [context.place(row)] : [];
+    });
+  },
+  say({ program, target }) {
+    const threads = [...new Map(program.threads.map((thread) => [`${thread.color} ${thread.name}`, thread])).values()];
+    const { needles } = target.machine;
+    const over = threads.length - needles;
+    return {
+      severity: 'fix',
+      measured: threads.length,
+      limit: needles,
+      message: `${threads.length} threads for ${needles} needles`,
+      reason: `${over} of them ${over === 1 ? 'has' : 'have'} to be threaded by hand during each run.`,
+      cost: { seconds: over * target.machine.stop, stitches: 0 },
+      advice: `${sayNearest(threads)} Merge near colors, or take a machine with more needles.`,
+    };
   },
 };
 

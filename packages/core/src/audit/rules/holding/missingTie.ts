@@ -5,76 +5,58 @@ import { generateLock } from '../../../generate/line/tie.ts';
 import { isThreadCut } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';
-import { countOf, describeRows, groupByThread, nameThreads } from '../../describeRows.ts';
-import type { Finding } from '../../finding.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
-import type { Rule } from '../../rule.ts';
+import { countOf, nameThreads } from '../../findFaults.ts';
+import type { Fault, Rule } from '../../rule.ts';
 
 /** Penetrations that a lock is expected to have at least: to and fro. */
 const LEAST_LOCKS = 2;
 
 /** A place where a thread starts or is cut without a lock: the penetration there, and the one that the stitching has on its other side. */
-interface LooseEnd {
-  readonly row: number;
+interface LooseEnd extends Fault {
   readonly neighbor: number;
 }
 
-export const missingTie: Rule = {
+export const missingTie: Rule<LooseEnd> = {
   id: 'missing-tie',
   group: 'holding',
+  scope: 'link',
+  by: 'thread',
   title: 'Thread end not locked',
   measures: 'lock stitches where a thread starts or is cut',
   unit: 'stitches',
   why: 'An end that is not locked pulls out, at the machine or in the first wash, and takes its row of stitches with it.',
   source: 'common practice',
   limit: () => LEAST_LOCKS,
-  find(context) {
-    const byRow = indexLooseEnds(context);
-    return groupByThread(
-      context,
-      [...byRow.keys()].sort((a, b) => a - b),
-    ).map((rows): Finding => {
-      const ends = rows.flatMap((row) => byRow.get(row)!);
-      return {
-        ...describeRows(context, missingTie.id, rows),
-        severity: 'fix',
-        measured: 0,
-        limit: LEAST_LOCKS,
-        unit: 'stitches',
-        message: `${countOf(ends.length, 'end')} of ${nameThreads(context, rows)} ${ends.length === 1 ? 'is' : 'are'} not locked`,
-        reason: 'An end that is not locked pulls out in the wash. A short to and fro inside the stitching holds it.',
-        cost: priceOfPatches(context, lock(context, ends)),
-        fix: `Lock ${ends.length === 1 ? 'it' : `all ${ends.length}`}`,
-      };
-    });
-  },
-  repair: {
-    name: 'lock',
-    patches(context, finding) {
-      const byRow = indexLooseEnds(context);
-      return lock(
-        context,
-        finding.rows.flatMap((row) => byRow.get(row) ?? []),
-      );
-    },
-  },
+  list: listLooseEnds,
+  say: (context, faults) => ({
+    severity: 'fix',
+    measured: 0,
+    limit: LEAST_LOCKS,
+    message: `${countOf(faults.length, 'end')} of ${nameThreads(context, faults)} ${faults.length === 1 ? 'is' : 'are'} not locked`,
+    reason: 'An end that is not locked pulls out in the wash. A short to and fro inside the stitching holds it.',
+    cost: priceOfPatches(context, lock(context, faults)),
+    fix: `Lock ${faults.length === 1 ? 'it' : `all ${faults.length}`}`,
+  }),
+  repair: { name: 'lock', patches: lock },
 };
 
-/** Loose ends by row; the single penetration of a dot may be both a start and an end, and cannot be locked. */
-function indexLooseEnds(context: AuditContext): Map<number, LooseEnd[]> {
-  const found = new Map<number, LooseEnd[]>();
+/** Ends without a lock; the single penetration of a dot may be both a start and an end, and cannot be locked. */
+function listLooseEnds(context: AuditContext): LooseEnd[] {
   const { stretches, program } = context;
-  const add = (end: LooseEnd): void => {
-    found.set(end.row, [...(found.get(end.row) ?? []), end]);
-  };
-  stretches.forEach((stretch, k) => {
-    if (stretch.first === stretch.last) return;
+  return stretches.flatMap((stretch, k): LooseEnd[] => {
+    if (stretch.first === stretch.last) return [];
     const isStart = k === 0 || isThreadCut(stretch.before);
     const isEnd = k === stretches.length - 1 || isThreadCut(stretch.after);
-    if (isStart && findLock(program, stretch.first, stretch.last) < 0) add({ row: stretch.first, neighbor: stretch.first + 1 });
-    if (isEnd && findLock(program, stretch.last, stretch.first) < 0) add({ row: stretch.last, neighbor: stretch.last - 1 });
+    return [
+      ...(isStart && findLock(program, stretch.first, stretch.last) < 0
+        ? [{ ...context.place(stretch.first), neighbor: stretch.first + 1 }]
+        : []),
+      ...(isEnd && findLock(program, stretch.last, stretch.first) < 0
+        ? [{ ...context.place(stretch.last), neighbor: stretch.last - 1 }]
+        : []),
+    ];
   });
-  return found;
 }
 
 /** To and fro twice along the first stitch, so that the lock sinks in under or into what is sewn anyway. */

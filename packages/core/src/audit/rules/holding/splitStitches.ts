@@ -3,11 +3,12 @@ import type { PatchRow } from '../../../model/rowValue.ts';
 import { splitStitch } from '../../../generate/column/splitStitch.ts';
 import { roundToThousandth } from '../../../geometry/number.ts';
 import type { AuditContext } from '../../AuditContext.ts';
+import type { Fault } from '../../rule.ts';
 
-/** Patches that put penetrations into stitches (by row, ascending) so that no part is longer than `longest` mm. */
-export function splitStitches(context: AuditContext, rows: readonly number[], longest: number): Patch[] {
+/** Patches that put penetrations into stitches (ascending) so that no part is longer than `longest` mm. */
+export function splitStitches(context: AuditContext, faults: readonly Fault[], longest: number): Patch[] {
   const { x, y } = context.program;
-  return rows.map((row, index) => {
+  return faults.map(({ row }, index) => {
     const x0 = x[row - 1]!;
     const y0 = y[row - 1]!;
     const inserted = splitStitch(context.lengths[row]!, longest, index).map((t): PatchRow => {

@@ -2,42 +2,43 @@ import { type Patch, replaceRows } from '../../../model/patch.ts';
 import { isThreadCut } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';
-import { countOf, describeRows, findWorst, groupByThread, nameThreads } from '../../describeRows.ts';
-import type { Finding } from '../../finding.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
-import type { Rule } from '../../rule.ts';
+import { countOf, findWorst, nameThreads } from '../../findFaults.ts';
+import type { Fault, Rule } from '../../rule.ts';
 
 /** The smallest useful stitch, mm: below it the needle strikes the thread it has just laid. From memory: 0.4 to 0.5. */
 export const SMALLEST_STITCH = 0.4;
 /** Half of the last decimal of a file of 0.1 mm, so that a stitch drawn at the limit is not found for its rounding. */
 const ROUNDING = 0.05;
+/** So many of one thread are no accident any more. */
+const MANY = 10;
 
 export const tinyStitch: Rule = {
   id: 'tiny-stitch',
   group: 'holding',
+  scope: 'object',
+  by: 'thread',
   title: 'Tiny stitch',
   measures: 'length of a stitch outside of locks',
   unit: 'mm',
   why: 'A needle that comes down almost where it was strikes its own thread: it frays and breaks, and the knots show as a hard, dull spot.',
   source: 'from memory',
   limit: () => SMALLEST_STITCH,
-  find(context) {
-    return groupByThread(context, listTiny(context)).map((rows): Finding => {
-      const worst = findWorst(rows, (row) => -context.lengths[row]!);
-      return {
-        ...describeRows(context, tinyStitch.id, rows, worst),
-        severity: rows.length >= 10 ? 'fix' : 'note',
-        measured: context.lengths[worst]!,
-        limit: SMALLEST_STITCH,
-        unit: 'mm',
-        message: `${countOf(rows.length, 'stitch', 'stitches')} of ${nameThreads(context, rows)} under ${SMALLEST_STITCH} mm, the smallest ${context.lengths[worst]!.toFixed(2)}`,
-        reason: 'The needle strikes thread it has just laid; it frays and breaks. Merged with its neighbor nothing is seen of it.',
-        cost: priceOfPatches(context, merge(context, rows)),
-        fix: `Merge ${rows.length === 1 ? 'it' : `all ${rows.length}`}`,
-      };
-    });
+  list: (context) => listTiny(context).map((row) => context.place(row)),
+  say(context, faults) {
+    const worst = findWorst(faults, ({ row }) => -context.lengths[row]!);
+    return {
+      worst,
+      severity: faults.length >= MANY ? 'fix' : 'note',
+      measured: context.lengths[worst.row]!,
+      limit: SMALLEST_STITCH,
+      message: `${countOf(faults.length, 'stitch', 'stitches')} of ${nameThreads(context, faults)} under ${SMALLEST_STITCH} mm, the smallest ${context.lengths[worst.row]!.toFixed(2)}`,
+      reason: 'The needle strikes thread it has just laid; it frays and breaks. Merged with its neighbor nothing is seen of it.',
+      cost: priceOfPatches(context, merge(context, faults)),
+      fix: `Merge ${faults.length === 1 ? 'it' : `all ${faults.length}`}`,
+    };
   },
-  repair: { name: 'merge', patches: (context, finding) => merge(context, finding.rows) },
+  repair: { name: 'merge', patches: merge },
 };
 
 /**
@@ -67,11 +68,11 @@ function listTiny(context: AuditContext): number[] {
 }
 
 /** Takes the penetrations away. One that ends its stretch stays, and the one before it goes, so that no place is lost where a path ends. */
-function merge(context: AuditContext, rows: readonly number[]): Patch[] {
+function merge(context: AuditContext, faults: readonly Fault[]): Patch[] {
   const ends = new Set(context.stretches.map((s) => s.last));
   const starts = new Set(context.stretches.map((s) => s.first));
   const drop = new Set<number>();
-  for (const row of rows) {
+  for (const { row } of faults) {
     if (!ends.has(row)) {
       drop.add(row);
       continue;

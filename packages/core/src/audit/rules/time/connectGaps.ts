@@ -2,9 +2,10 @@ import { type Patch, replaceRows } from '../../../model/patch.ts';
 import { type Gap, isThreadCut, type Stretch } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';
+import type { Fault } from '../../rule.ts';
 
-/** A place where the needle leaves one stretch and takes up the next with the same thread. */
-export interface Connection {
+/** A place where the needle leaves one stretch and takes up the next with the same thread; its row is the first of that one. */
+export interface Connection extends Fault {
   readonly from: Stretch;
   readonly to: Stretch;
   readonly gap: Gap;
@@ -21,7 +22,7 @@ export function listConnections(context: AuditContext): Connection[] {
     const to = stretches[k]!;
     if (to.before.colors > 0 || to.before.stops > 0) continue;
     const distance = Math.hypot(program.x[to.first]! - program.x[from.last]!, program.y[to.first]! - program.y[from.last]!);
-    connections.push({ from, to, gap: to.before, distance });
+    connections.push({ ...context.place(to.first), from, to, gap: to.before, distance });
   }
   return connections;
 }

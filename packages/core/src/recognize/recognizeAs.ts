@@ -1,40 +1,60 @@
-import type { ObjectDecision } from '../model/objectDecision.ts';
+import type { StitchKind, StitchRole } from '../model/kinds.ts';
 import type { Program } from '../model/program.ts';
 import { makePiece } from './rows/makePiece.ts';
 import { measureRows } from './rows/measureRows.ts';
 import type { Piece } from './rows/piece.ts';
+import { describePieces, findPieces, type Recognition } from './recognizeProgram.ts';
 import { joinRowSets, type RowSet } from './rows/rows.ts';
 import { cutStrokes } from '../model/strokes.ts';
 
-/** The pieces with decisions made on them, one after another. A decision whose rows no piece holds any more changes nothing. */
-export function applyDecisions(program: Program, pieces: readonly Piece[], decisions: readonly ObjectDecision[]): Piece[] {
-  return decisions.reduce<Piece[]>((current, decision) => applyDecision(program, current, decision), [...pieces]);
+/** What a person says of rows that are recognized by themselves: all covers are one, a second one begins at a row, or it is told what they are. */
+export type Said =
+  | { readonly kind: 'join' }
+  | { readonly kind: 'split'; readonly row: number }
+  | { readonly kind: 'tell'; readonly as: StitchKind; readonly role: StitchRole };
+
+/** Recognizes rows as somebody says that they are. The first row is where the first stitch begins. */
+export function recognizeAs(program: Program, said: Said): Recognition {
+  return describePieces(program, pieceTogether(program, findPieces(program), said));
 }
 
-function applyDecision(program: Program, pieces: Piece[], decision: ObjectDecision): Piece[] {
-  const indexOf = (row: number): number => pieces.findIndex((p) => p.first <= row && row <= p.last);
-  switch (decision.kind) {
-    case 'join': {
-      const [from, to] = [indexOf(decision.first), indexOf(decision.last)];
-      if (from < 0 || to <= from) return pieces;
-      return replace(pieces, from, to, [joinPieces(program, pieces.slice(from, to + 1))]);
-    }
+const COVERS: readonly StitchRole[] = ['cover', 'placement', 'tackdown'];
+
+function pieceTogether(program: Program, pieces: Piece[], said: Said): Piece[] {
+  switch (said.kind) {
+    case 'join':
+      return joinCovers(program, pieces);
     case 'split': {
-      const at = indexOf(decision.row);
+      const at = pieces.findIndex((p) => p.first <= said.row && said.row <= p.last);
       const piece = pieces[at];
-      if (piece === undefined || decision.row <= piece.first) return pieces;
-      return replace(pieces, at, at, [part(program, piece, piece.first, decision.row - 1), part(program, piece, decision.row, piece.last)]);
+      if (piece === undefined || said.row <= piece.first) return pieces;
+      return replace(pieces, at, at, [part(program, piece, piece.first, said.row - 1), part(program, piece, said.row, piece.last)]);
     }
     case 'tell': {
-      const at = indexOf(decision.row);
-      const piece = pieces[at];
-      if (piece === undefined) return pieces;
-      const told = { ...remeasure(program, piece, decision.as), role: decision.role };
-      if (decision.role === 'cover') told.parent = undefined;
-      told.underlayKind = decision.role === 'underlay' ? (piece.underlayKind ?? usualLayer(decision.as)) : undefined;
-      return replace(pieces, at, at, [told]);
+      const whole = joinCovers(program, pieces);
+      const at = whole.findIndex((p) => isCover(p));
+      const piece = whole[at];
+      if (piece === undefined) return whole;
+      const told = { ...remeasure(program, piece, said.as), role: said.role };
+      told.underlayKind = said.role === 'underlay' ? usualLayer(said.as) : undefined;
+      return replace(whole, at, at, [told]);
     }
   }
+}
+
+function isCover(piece: Piece): boolean {
+  return piece.parent === undefined && COVERS.includes(piece.role);
+}
+
+/** All covers as one, with whatever else was told as it was; where there is none all that is no tie is taken for it. */
+function joinCovers(program: Program, pieces: readonly Piece[]): Piece[] {
+  const covers = pieces.some(isCover) ? pieces.filter(isCover) : pieces.filter((p) => p.role !== 'tie');
+  if (covers.length === 0) return [...pieces];
+  const whole =
+    covers.length === 1 ? { ...covers[0]!, role: 'cover' as const, parent: undefined, confidence: 1 } : joinPieces(program, covers);
+  const rest = pieces.filter((p) => !covers.includes(p));
+  for (const piece of rest) if (piece.parent !== undefined) piece.parent = whole;
+  return [...rest, whole].sort((a, b) => a.first - b.first);
 }
 
 function usualLayer(kind: Piece['measured']['kind']): Piece['underlayKind'] {
@@ -52,7 +72,15 @@ function replace(pieces: readonly Piece[], from: number, to: number, by: readonl
 
 function joinPieces(program: Program, parts: readonly Piece[]): Piece {
   const longest = parts.reduce((a, b) => (b.last - b.first > a.last - a.first ? b : a));
-  const whole = { ...longest, first: parts[0]!.first, last: parts[parts.length - 1]!.last, confidence: 1 };
+  const whole = {
+    ...longest,
+    role: 'cover' as const,
+    parent: undefined,
+    underlayKind: undefined,
+    first: parts[0]!.first,
+    last: parts[parts.length - 1]!.last,
+    confidence: 1,
+  };
   const sets = parts.flatMap((p) => (p.rows === undefined ? [] : [p.rows]));
   if (longest.measured.kind === 'run' || longest.measured.kind === 'other' || sets.length === 0)
     return remeasure(program, { ...whole, rows: undefined }, longest.measured.kind);

@@ -1,0 +1,38 @@
+import type { FileProblem } from '@isola/core';
+
+// What can go wrong with jobs and the shop, as their services know it. How it is answered is said in one place, problem.ts.
+
+/** Something is not there. */
+export class NotFound extends Error {
+  constructor(what: string) {
+    super(`There is no ${what}; it may have been deleted.`);
+  }
+}
+
+/** A file cannot be read as stitches: what, where, and what was expected. */
+export class UnreadableFile extends Error {
+  readonly fileName: string;
+  readonly problem: FileProblem;
+
+  constructor(fileName: string, problem: FileProblem) {
+    super(`${fileName}: ${problem.message}`);
+    this.fileName = fileName;
+    this.problem = problem;
+  }
+}
+
+/** Somebody else was first. `version` is what the job is at, where that was asked. */
+export class ChangedElsewhere extends Error {
+  readonly version: number | undefined;
+
+  constructor(detail: string, version?: number) {
+    super(detail);
+    this.version = version;
+  }
+}
+
+/** A step does not fit the design that it was made for. */
+export class StepDoesNotFit extends Error {}
+
+/** A release waits for findings of severity stop. */
+export class NotReady extends Error {}

@@ -1,0 +1,133 @@
+import { gunzipSync, gzipSync } from 'node:zlib';
+import type { FindingCounts } from '@isola/contract';
+import {
+  auditDesign,
+  baseFromJson,
+  baseToJson,
+  type Design,
+  extendHistory,
+  type Finding,
+  type History,
+  inspectProgram,
+  type JournalEntry,
+  makeBase,
+  objectsOf,
+  type Program,
+  publishObject,
+  readStitchFile,
+  type Result,
+  startHistory,
+  succeed,
+  writeStitchFile,
+} from '@isola/core';
+import type { Answer, JobState, Progress, Request, TaskName } from './protocol.ts';
+
+/** How many jobs' designs are kept in hand, and how many states of each: a design of 400,000 rows takes some 10 MB. */
+const MOST_JOBS = 4;
+const MOST_STATES = 2;
+
+interface State {
+  readonly version: number;
+  readonly lastEntryId: string | null;
+  readonly history: History;
+}
+
+export type Tasks = { [K in TaskName]: (request: Request<K>, progress: (at: Progress) => void) => Answer<K> };
+
+/** The computations of a worker, as functions of what they are asked; they keep the designs of a few jobs, but no answer depends on that. */
+export function createTasks(): Tasks {
+  const kept = new Map<string, readonly State[]>();
+
+  /** A job's design at a version, as it is in hand or from the beginning. */
+  function bringUp({ jobId, version, lastEntryId, whole }: JobState): History | 'state-needed' {
+    const known = kept.get(jobId)?.find((s) => s.version === version && s.lastEntryId === lastEntryId);
+    if (known !== undefined) {
+      keep(jobId, known);
+      return known.history;
+    }
+    if (whole === undefined) return 'state-needed';
+    const file = readStored(whole.bytes);
+    const base = baseFromJson(gunzipSync(whole.base).toString('utf8'), file);
+    const history = extend(startHistory(base.design), whole.entries);
+    if (!history.ok) throw new Error(`a stored journal does not replay: ${history.error}`);
+    keep(jobId, { version, lastEntryId, history: history.value });
+    return history.value;
+  }
+
+  function keep(jobId: string, state: State): void {
+    const others = (kept.get(jobId) ?? []).filter((s) => s.version !== state.version || s.lastEntryId !== state.lastEntryId);
+    kept.delete(jobId);
+    kept.set(jobId, [state, ...others].slice(0, MOST_STATES));
+    if (kept.size > MOST_JOBS) kept.delete(kept.keys().next().value!);
+  }
+
+  function designOf(state: JobState): Design | 'state-needed' {
+    const history = bringUp(state);
+    return history === 'state-needed' ? history : history.design;
+  }
+
+  return {
+    read({ bytes, target }) {
+      const read = readStitchFile(bytes);
+      if (!read.ok) return { refused: read.error };
+      const { program, kind, warnings } = read.value;
+      return {
+        ...{ kind, warnings, figures: inspectProgram(program, target), findings: countFindings(auditDesign({ program, target })) },
+        program: gzipSync(writeStitchFile(program, 'csv')),
+      };
+    },
+    adopt({ bytes, target, entries }, progress) {
+      const base = makeBase(readStored(bytes), target, entries, { progress: (share, doing) => progress({ share, doing }) });
+      if (!base.ok) throw new Error(`a stored journal of rows does not replay: ${base.error}`);
+      const { recognizer, version } = base.value;
+      return { base: gzipSync(baseToJson(base.value)), recognizer, version };
+    },
+    derive({ more, ...state }) {
+      const from = bringUp(state);
+      if (from === 'state-needed') return from;
+      const history = extend(from, more);
+      if (!history.ok) return { refused: history.error };
+      const { design } = history.value;
+      // Another state beside the one that is stored: should these entries not be stored, that one is still there.
+      const last = more[more.length - 1];
+      if (last !== undefined) keep(state.jobId, { version: state.version + more.length, lastEntryId: last.id, history: history.value });
+      const open = auditDesign(design);
+      return {
+        ...{ figures: inspectProgram(design.program, design.target), target: design.target, findings: countFindings(open) },
+        openStops: open.filter((f) => f.severity === 'stop').map((f) => f.message),
+      };
+    },
+    objects(state) {
+      const design = designOf(state);
+      return design === 'state-needed' ? design : { objects: objectsOf(design.plan).objects.map(publishObject) };
+    },
+    write({ format, ...state }) {
+      const design = designOf(state);
+      if (design === 'state-needed') return design;
+      const content = writeStitchFile(design.program, format === 'csv.gz' ? 'csv' : format);
+      return { content: format === 'csv.gz' ? gzipSync(content) : content };
+    },
+  };
+}
+
+function extend(history: History, entries: readonly JournalEntry[]): Result<History, string> {
+  let current = history;
+  for (const entry of entries) {
+    const next = extendHistory(current, entry);
+    if (!next.ok) return next;
+    current = next.value;
+  }
+  return succeed(current);
+}
+
+function readStored(bytes: Uint8Array): Program {
+  const read = readStitchFile(bytes);
+  if (!read.ok) throw new Error(`a stored file does not read: ${read.error.message}`);
+  return read.value.program;
+}
+
+function countFindings(findings: readonly Finding[]): FindingCounts {
+  const counts = { stop: 0, fix: 0, note: 0 };
+  for (const f of findings) counts[f.severity]++;
+  return counts;
+}

@@ -1,4 +1,0 @@
-import { expose } from 'comlink';
-import { createRecognizer } from './createRecognizer.ts';
-
-expose(createRecognizer());

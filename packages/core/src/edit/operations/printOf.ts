@@ -1,0 +1,29 @@
+import { type ObjectId, type Plan, readRows, type Sewn } from '../../model/plan.ts';
+import type { Program } from '../../model/program.ts';
+import { remember } from '../../model/remember.ts';
+
+/** FNV-1a, 32 bit (Fowler, Noll, Vo 1991). */
+const BASIS = 0x811c9dc5;
+const PRIME = 0x01000193;
+
+/** A short text that stands for how an object is sewn: the same for the same rows, another one for all practical purposes for others. */
+export function printOf({ source, objects }: Plan, id: ObjectId): string {
+  return prints(source)(objects[id]!.sewn);
+}
+
+const prints = remember((source: Program) => remember((sewn: Sewn) => print(source, sewn)));
+
+function print(source: Program, { rows, start }: Sewn): string {
+  const { program, first, end } = readRows(source, rows);
+  let hash = BASIS;
+  const numbers = new Float64Array(2);
+  const bytes = new Uint8Array(numbers.buffer);
+  const take = (x: number, y: number, command: number): void => {
+    numbers.set([x + 0, y + 0]);
+    for (const byte of bytes) hash = Math.imul(hash ^ byte, PRIME);
+    hash = Math.imul(hash ^ command, PRIME);
+  };
+  take(start.x, start.y, 0);
+  for (let i = first; i < end; i++) take(program.x[i]!, program.y[i]!, program.command[i]!);
+  return `${end - first}-${(hash >>> 0).toString(36)}`;
+}
