@@ -185,6 +185,7 @@ export const useBench = defineStore('bench', () => {
     readAnew: async (ids) => engine?.readAnew(ids && [...ids]),
   };
 
+  const layers = async () => engine?.layers();
   const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine?.adaptThread(structuredClone(thread), way, scope);
   const proposeOpening = (budget: number) => engine?.proposeOpening(budget);
 
@@ -302,6 +303,7 @@ export const useBench = defineStore('bench', () => {
       trySpecs,
       notePicture,
       propose,
+      layers,
       adaptThread,
       proposeOpening,
       predict,

@@ -57,6 +57,7 @@ async function layOnBench(): Promise<ReturnType<typeof useObjects>> {
   const engine = createEngine();
   const opened = await openOn(engine, file(), defaultTarget());
   bench.now = { number: 1, view: opened.now };
+  bench.layers = () => engine.layers();
   bench.propose.join = (ids) => engine.join(ids);
   bench.propose.split = (id, row) => engine.split(id, row, 'second');
   bench.propose.tell = (id, as, role) => engine.tell(id, as, role);
@@ -92,7 +93,7 @@ describe('objects of the design on the bench', () => {
   test('are handed to the drawing worker, listed by what is chosen, and stepped through', async () => {
     const objects = await layOnBench();
     expect(objects.listed.map((o) => o.kind)).toEqual(['fill', 'satin', 'satin', 'satin']);
-    expect(handed[0]!.levels[objects.objects.indexOf(objects.listed[1]!)]).toBe(1);
+    expect(handed.at(-1)!.levels[objects.objects.indexOf(objects.listed[1]!)]).toBe(1);
     objects.filter = { ...objects.filter, kinds: ['satin'], spacing: [0.35, 0.45] };
     expect(objects.listed).toHaveLength(3);
     objects.step(1);

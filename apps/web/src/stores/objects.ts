@@ -1,4 +1,4 @@
-import { findAlike, type Finding, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
+import { findAlike, type Finding, type Layer, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ShownPart } from '../workers/clothProtocol.ts';
@@ -28,6 +28,8 @@ export const useObjects = defineStore('objects', () => {
   const part = shallowRef<ShownPart>('all');
   /** Counts what was handed to the drawing worker, so that pictures are drawn anew. */
   const stamp = ref(0);
+
+  const layers = shallowRef<readonly Layer[]>([]);
 
   const known = computed(() => bench.now?.view.objects);
   const objects = computed<readonly StitchObject[]>(() => known.value?.objects ?? []);
@@ -65,12 +67,21 @@ export const useObjects = defineStore('objects', () => {
     { immediate: true },
   );
 
+  /** Objects go to the drawing worker at once, and what lies on what of them as soon as that is known. */
   async function handOver(): Promise<void> {
     const view = known.value;
-    if (view === undefined || bench.now === undefined) return;
-    const { ownerOfRow, levels } = view;
-    await clothWorker().setObjects(bench.now.number, { ownerOfRow, levels, roles: view.objects.map((o) => o.role) });
+    const number = bench.now?.number;
+    if (view === undefined || number === undefined) return;
+    const { ownerOfRow } = view;
+    const roles = view.objects.map((o) => o.role);
+    await clothWorker().setObjects(number, { ownerOfRow, levels: new Int32Array(roles.length), roles });
     stamp.value++;
+    layers.value = [];
+    const laid = await bench.layers();
+    if (laid === undefined || bench.now?.number !== number) return;
+    layers.value = laid.layers;
+    await clothWorker().setObjects(number, { ownerOfRow, levels: laid.levels, roles });
+    if (bench.kind === 'layers') stamp.value++;
   }
 
   function select(object: Pick<StitchObject, 'id'> | undefined): void {
@@ -151,7 +162,7 @@ export const useObjects = defineStore('objects', () => {
   }
 
   return {
-    ...{ known, filter, part, stamp, selectedId, place, next },
+    ...{ known, layers, filter, part, stamp, selectedId, place, next },
     ...{ objects, selected, selectedIndex, alike, listed },
     ...{ select, selectRow, step, namesOf, joinWithNext, splitHere, tell, rename, move },
   };

@@ -1,4 +1,4 @@
-import { type CoverMap, JUMP, type Program, STITCH } from '@isola/core';
+import { JUMP, type Program, STITCH } from '@isola/core';
 import { expose, transfer } from 'comlink';
 import { FigurePicture } from '../bench/cloth/figurePicture.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
@@ -9,6 +9,7 @@ import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
 import { changeBetween, type ClothBox, type NumberedProgram } from '../bench/cloth/threadChange.ts';
 import { ThreadPicture } from '../bench/cloth/threadPicture.ts';
 import type { ClothObjects, ClothProgramsApi, ClothWorkerApi, PictureRequest, ProgramChange } from './clothProtocol.ts';
+import type { ShownCover } from './protocol.ts';
 
 /** After this long a drawing looks whether it was overtaken, ms. */
 const SLICE = 24;
@@ -18,7 +19,7 @@ interface Known {
   readonly extents: ClothBox;
   readonly change: ProgramChange | undefined;
   strokes: Strokes | undefined;
-  cover: CoverMap | undefined;
+  cover: ShownCover | undefined;
   objects: ClothObjects | undefined;
   /** As the cloth will show it. */
   sewn: Program | undefined;

@@ -1,4 +1,5 @@
-import type { ClothLook, CoverMap, Program, StitchRole } from '@isola/core';
+import type { ClothLook, Program, StitchRole } from '@isola/core';
+import type { ShownCover } from './protocol.ts';
 import type { Size, Viewport } from '../bench/cloth/viewport.ts';
 
 export const CLOTH_VIEWS = ['thread', 'penetrations', 'cover', 'paths', 'directions', 'layers', 'sewn'] as const;
@@ -56,7 +57,7 @@ export interface ProgramChange {
 export interface ClothApi {
   /** `change` says where it differs from another program that is known, so that pictures of one become pictures of the other there. */
   setProgram(number: number, program: Program, change?: ProgramChange): Promise<void>;
-  setCover(number: number, map: CoverMap): Promise<void>;
+  setCover(number: number, map: ShownCover): Promise<void>;
   /** Objects are known later than their program, and may be known better later still. */
   setObjects(number: number, objects: ClothObjects): Promise<void>;
   /** Where a program's penetrations will lie once the cloth has given way. */

@@ -4,7 +4,6 @@ import {
   auditDesign,
   baseFromJson,
   countLevels,
-  type CoverMap,
   type Design,
   extendHistory,
   findLayers,
@@ -12,7 +11,7 @@ import {
   inspectProgram,
   joinObjects,
   type JournalEntry,
-  mapCover,
+  layLengths,
   objectsOf,
   orderOf,
   predictGaps,
@@ -31,7 +30,21 @@ import {
 } from '@isola/core';
 import { transfer } from 'comlink';
 import type { ClothApi } from './clothProtocol.ts';
-import type { Changed, DesignView, EngineApi, Opened, Prediction, SewnTrial, Side, SpecRefusal, StepView, Trial } from './protocol.ts';
+import type {
+  Changed,
+  DesignView,
+  EngineApi,
+  LayersView,
+  Opened,
+  Prediction,
+  SewnTrial,
+  ShownCover,
+  Side,
+  SpecRefusal,
+  StepView,
+  Trial,
+} from './protocol.ts';
+import { createCovers } from './createCovers.ts';
 import { measureSpecs, sewSpecs, type SewnSpecs } from './trySpecs.ts';
 
 /** How many rows of a finding the screens get: as many as the tape can mark. */
@@ -45,6 +58,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
   let history: History | undefined;
   let original: Program | undefined;
   let trial: Design | undefined;
+  const coverOf = createCovers();
   /** Steps from before objects lasted. */
   let earlier: readonly StepView[] = [];
   /** What was sewn last, on which design and under which name, until it is measured. */
@@ -57,12 +71,26 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     return history;
   }
 
+  /** The whole of a design. */
+  function view(design: Design): DesignView {
+    const { program, plan } = design;
+    const lengths = layLengths(program);
+    const cover = coverOf(program, design.target.thread);
+    const findings = auditDesign(design, new AuditContext(design, { cover, lengths }));
+    const { objects, ownerOfRow } = objectsOf(plan);
+    return {
+      ...lightView(program, design, cover.maxCover, lengths),
+      findings: findings.map((f) => ({ ...f, rows: f.rows.slice(0, MOST_ROWS) })),
+      objects: { objects, ownerOfRow: ownerOfRow.slice(), blocks: plan.blocks },
+    };
+  }
+
   function describe(of: History): Opened {
     const isBeforeKnown = sentBefore === of.design.target;
     sentBefore = of.design.target;
     return {
       now: view(of.design),
-      before: isBeforeKnown ? undefined : lightView(original!, of.design),
+      before: isBeforeKnown ? undefined : lightView(original!, of.design, coverOf(original!, of.design.target.thread).maxCover),
       done: [...earlier, ...of.done.map(describeStep)],
       undone: of.undone.map(describeStep),
     };
@@ -135,7 +163,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       if (pending?.on !== design) return Promise.resolve(undefined);
       const { name, sewn } = pending;
       trial = sewn.design;
-      const { pairs, maxCover } = measureSpecs(design, sewn);
+      const { pairs, maxCover } = measureSpecs(design, sewn, coverOf);
       const after = lightView(trial.program, trial, maxCover);
       const { operation, applied, refused } = sewn;
       return Promise.resolve(transfer({ after, operation, applied, refused, name, pairs }, buffersOf(after)));
@@ -143,6 +171,12 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
 
     adaptThread: (thread, way, scope) => Promise.resolve(adaptThread(current().design, thread, way, scope)),
     proposeOpening: (budget) => Promise.resolve(proposeOpening(current().design, budget)),
+
+    layers(): Promise<LayersView> {
+      const { objects } = objectsOf(current().design.plan);
+      const layers = findLayers(objects);
+      return Promise.resolve({ layers, levels: countLevels(objects, layers) });
+    },
 
     predict(side): Promise<Prediction | undefined> {
       const shown = side === 'trial' ? trial : current().design;
@@ -153,14 +187,12 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       return Promise.resolve(transfer({ x, y, gaps }, [x.buffer, y.buffer] as ArrayBuffer[]));
     },
 
-    cover(side: Side): Promise<CoverMap | undefined> {
+    cover(side: Side): Promise<ShownCover | undefined> {
       const { design } = current();
       const program = side === 'now' ? design.program : side === 'before' ? original : trial?.program;
       if (program === undefined) return Promise.resolve(undefined);
-      const map = mapCover(program, design.target.thread);
-      return Promise.resolve(
-        transfer(map, [map.cover.buffer, map.densestLayer.buffer, map.densestRow.buffer, map.layers.buffer, map.penetrations.buffer]),
-      );
+      const { laid: _, ...map } = coverOf(program, design.target.thread);
+      return Promise.resolve(map);
     },
   };
 }
@@ -168,29 +200,17 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
 /** So many gaps are shown. */
 const MOST_GAPS = 60;
 
-/** The whole of a design. */
-function view(design: Design): DesignView {
-  const context = new AuditContext(design);
-  const findings = auditDesign(design, context).map((f) => ({ ...f, rows: f.rows.slice(0, MOST_ROWS) }));
-  const { objects, ownerOfRow } = objectsOf(design.plan);
-  const layers = findLayers(objects);
-  return {
-    ...lightView(design.program, design, context.cover.maxCover),
-    findings,
-    objects: { objects, ownerOfRow: ownerOfRow.slice(), layers, levels: countLevels(objects, layers), blocks: design.plan.blocks },
-  };
-}
-
 /** Rows on a target without findings and objects, which take longest: for what came in, and for what is shown while a slider moves. */
 function lightView(
   program: Program,
   { target, kept }: Pick<Design, 'target' | 'kept'>,
-  maxCover = mapCover(program, target.thread).maxCover,
+  maxCover: number,
+  lengths = layLengths(program),
 ): DesignView {
-  const clock = runClock(program, target.machine);
+  const clock = runClock(program, target.machine, lengths);
   return {
-    ...{ program: copyOf(program), target, kept, figures: inspectProgram(program, target), findings: [], objects: undefined },
-    ...{ events: clock.events, done: clock.done, totals: clock.totals, maxCover },
+    ...{ program: copyOf(program), target, kept, figures: inspectProgram(program, target, lengths, clock) },
+    ...{ findings: [], objects: undefined, events: clock.events, done: clock.done, totals: clock.totals, maxCover },
   };
 }
 
@@ -205,7 +225,7 @@ function copyOf(program: Program): Program {
 }
 
 function buffersOf({ program, done, objects }: DesignView): ArrayBuffer[] {
-  const owners = objects === undefined ? [] : [objects.ownerOfRow.buffer, objects.levels.buffer];
+  const owners = objects === undefined ? [] : [objects.ownerOfRow.buffer];
   return [program.x.buffer, program.y.buffer, program.command.buffer, done.buffer, ...owners] as ArrayBuffer[];
 }
 

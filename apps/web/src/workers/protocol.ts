@@ -51,12 +51,18 @@ export interface ObjectsView {
   readonly objects: readonly StitchObject[];
   /** For each row the index of its object, −1 where it has none. */
   readonly ownerOfRow: Int32Array;
-  /** Which cover lies on which, and how many lie under each object. */
-  readonly layers: readonly Layer[];
-  readonly levels: Int32Array;
   /** What is sewn with which thread, in order; underlay, travel and ties are not named. */
   readonly blocks: readonly Block[];
 }
+
+/** Which cover lies on which, by their indices, and how many lie under each object. */
+export interface LayersView {
+  readonly layers: readonly Layer[];
+  readonly levels: Int32Array;
+}
+
+/** A cover map as it is drawn. */
+export type ShownCover = Omit<CoverMap, 'laid'>;
 
 /** A step's name, and what was said with it. */
 export interface StepView {
@@ -137,7 +143,9 @@ export interface EngineApi {
   extend(entries: readonly JournalEntry[]): Promise<Changed>;
   /** Works out the repairs of the findings with these keys, or of one place of theirs; none where nothing can be repaired. */
   tryRepairs(keys: readonly string[], place?: string): Promise<Trial | undefined>;
-  cover(side: Side): Promise<CoverMap | undefined>;
+  cover(side: Side): Promise<ShownCover | undefined>;
+  /** What of the present design lies on what: asked for after the design is shown, since with many objects it takes a while the first time. */
+  layers(): Promise<LayersView>;
   /** What takes objects for others: joined, parted so that the second part begins at a row, told, or read anew (all of them where none is named). */
   join(ids: readonly string[]): Promise<Proposal>;
   split(id: string, row: number, newId: string): Promise<Proposal>;

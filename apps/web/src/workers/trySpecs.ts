@@ -2,8 +2,8 @@ import {
   type AppliedRepair,
   applyOperation,
   assemble,
+  type CoverMap,
   type Design,
-  mapCover,
   objectsOf,
   type Operation,
   predictGaps,
@@ -14,6 +14,7 @@ import {
   STITCH,
   sewSpecs as sewObjects,
   type Target,
+  type ThreadType,
 } from '@isola/core';
 import type { ProgramChange } from './clothProtocol.ts';
 import type { SpecPairs, SpecRefusal } from './protocol.ts';
@@ -56,10 +57,15 @@ export function sewSpecs(design: Design, name: string, edits: readonly SpecEdit[
 }
 
 /** What sewing so changes, in pairs; and the K of the densest spot after it. */
-export function measureSpecs(design: Design, sewn: SewnSpecs): { pairs: SpecPairs; maxCover: number } {
-  const { maxCover, seconds } = figuresOf(sewn.design);
-  const before = knownFigures.get(design) ?? figuresOf(design);
+export function measureSpecs(
+  design: Design,
+  sewn: SewnSpecs,
+  coverOf: (program: Program, thread: ThreadType) => CoverMap,
+): { pairs: SpecPairs; maxCover: number } {
+  // The design first, so that what was sewn is measured as what differs from it.
+  const before = knownFigures.get(design) ?? figuresOf(design, coverOf);
   knownFigures.set(design, before);
+  const { maxCover, seconds } = figuresOf(sewn.design, coverOf);
   const gapOf = ({ plan, target }: Design): number => {
     const { objects } = objectsOf(plan);
     return predictGaps(objects, target, new Set(objects.flatMap((o, k) => (sewn.changed.has(o.id) ? [k] : []))))[0]?.width ?? 0;
@@ -112,6 +118,9 @@ function takeRows({ x, y, rowCount }: Program, from: number, to: number, box: [n
 /** Figures of a design that was tried on; it is tried on many times while a slider moves. */
 const knownFigures = new WeakMap<Design, ReturnType<typeof figuresOf>>();
 
-function figuresOf({ program, target }: Design): { readonly maxCover: number; readonly seconds: number } {
-  return { maxCover: mapCover(program, target.thread).maxCover, seconds: runClock(program, target.machine).totals.seconds };
+function figuresOf(
+  { program, target }: Design,
+  coverOf: (program: Program, thread: ThreadType) => CoverMap,
+): { readonly maxCover: number; readonly seconds: number } {
+  return { maxCover: coverOf(program, target.thread).maxCover, seconds: runClock(program, target.machine).totals.seconds };
 }

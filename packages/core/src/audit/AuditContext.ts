@@ -15,12 +15,14 @@ export type Audited = Pick<Design, 'program' | 'target'> & Partial<Pick<Design, 
 export class AuditContext {
   readonly program: Program;
   readonly target: Target;
-  private cache: { lengths?: Float64Array; stretches?: Stretch[]; threads?: Int32Array; cover?: CoverMap; counts?: Counts } = {};
+  private readonly cache: { lengths?: Float64Array; stretches?: Stretch[]; threads?: Int32Array; cover?: CoverMap; counts?: Counts };
 
   /** The objects of the program, where they are known. */
   readonly objects: Recognition | undefined;
 
-  constructor(design: Audited) {
+  /** `known` is what was measured on this program before. */
+  constructor(design: Audited, known: { readonly cover?: CoverMap; readonly lengths?: Float64Array } = {}) {
+    this.cache = { ...known };
     this.program = design.program;
     this.target = design.target;
     this.objects = design.plan === undefined ? undefined : objectsOf(design.plan);

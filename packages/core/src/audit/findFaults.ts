@@ -1,6 +1,6 @@
 import type { KeptFinding } from '../model/design.ts';
 import { type AuditContext, nameThread } from './AuditContext.ts';
-import { type Finding, MOST_NAMED } from './finding.ts';
+import { type Finding, type FindingPlace, MOST_NAMED } from './finding.ts';
 import type { Fault, Rule } from './rule.ts';
 
 /** A finding with the faults that it was made of, as its rule's repair wants them. */
@@ -17,12 +17,16 @@ export function findFaults(
   context: AuditContext,
   rule: Rule,
   kept: Readonly<Record<string, KeptFinding>>,
-  isWanted = (_: string): boolean => true,
+  isWanted?: (key: string) => boolean,
 ): Found[] {
-  const open = rule.list(context).filter((fault) => {
-    const key = keyOfFault(context, rule, fault);
-    return !(key in kept) && isWanted(key);
-  });
+  const all = rule.list(context);
+  const hasDecisions = isWanted !== undefined || Object.values(kept).some((finding) => finding.rule === rule.id);
+  const open = hasDecisions
+    ? all.filter((fault) => {
+        const key = keyOfFault(context, rule, fault);
+        return !(key in kept) && isWanted?.(key) !== false;
+      })
+    : all;
   return groupFaults(context, rule, open).map(([key, faults]) => ({ finding: describe(context, rule, key, faults), faults }));
 }
 
@@ -46,10 +50,18 @@ function describe(context: AuditContext, rule: Rule, key: string, faults: readon
     ...{ key, rule: rule.id, unit: rule.unit },
     ...{ rows: faults.map((f) => f.row), first: faults[0]!.row, last: faults[faults.length - 1]!.row },
     at: { x: worst.x, y: worst.y },
-    places: faults.map((fault) => ({ key: keyOfFault(context, rule, fault), x: fault.x, y: fault.y })),
+    places: placesOf(context, rule, faults),
     objects: objectsOfFaults(context, faults),
     ...saying,
   };
+}
+
+/** So many places outside of a hoop or zone are told apart: they are one decision all the same. */
+const MOST_OF_DESIGN = 400;
+
+function placesOf(context: AuditContext, rule: Rule, faults: readonly Fault[]): FindingPlace[] {
+  const told = rule.scope === 'design' ? faults.slice(0, MOST_OF_DESIGN) : faults;
+  return told.map((fault) => ({ key: keyOfFault(context, rule, fault), x: fault.x, y: fault.y }));
 }
 
 function objectsOfFaults(context: AuditContext, faults: readonly Fault[]): string[] {
@@ -62,10 +74,13 @@ function objectsOfFaults(context: AuditContext, faults: readonly Fault[]): strin
   return [...seen];
 }
 
+/** Places are told apart by tenths of a millimetre. */
+const PER_MM = 10;
+
 /** What is the same for a fault as long as its object and its place in the design stay. */
 function keyOfFault(context: AuditContext, rule: Rule, { row, x, y }: Fault): string {
   if (rule.scope === 'design') return rule.id;
-  return `${rule.id} ${context.objectAt(row) ?? context.threadAt(row).color} ${x.toFixed(1)} ${y.toFixed(1)}`;
+  return `${rule.id} ${context.objectAt(row) ?? context.threadAt(row).color} ${Math.round(x * PER_MM)} ${Math.round(y * PER_MM)}`;
 }
 
 /** How the thread or threads of some faults are called in a sentence. */

@@ -33,11 +33,7 @@ export interface Repair {
  * are found anew before it repairs them, since rows have moved by then; what is left of a finding that was picked counts as picked, though
  * an earlier repair took some of its places away. `isWantedPlace` picks places of them by their keys; all, where nothing is said.
  */
-export function repairFindings(
-  design: Design,
-  isWanted: (finding: Finding) => boolean,
-  isWantedPlace = (_: string): boolean => true,
-): Repair {
+export function repairFindings(design: Design, isWanted: (finding: Finding) => boolean, isWantedPlace?: (key: string) => boolean): Repair {
   let current = design;
   const operations: SimpleOperation[] = [];
   const applied: AppliedRepair[] = [];

@@ -5,7 +5,7 @@ import { type Program, ProgramBuilder, STITCH } from '../model/program.ts';
 import { layLengths } from '../model/stretches.ts';
 import { threadThickness } from '../model/thread.ts';
 import { anyProgramWithin } from '../testing/programs.ts';
-import { type CoverMap, mapCover } from './coverMap.ts';
+import { type CoverMap, mapCover, updateCover } from './coverMap.ts';
 
 const { thread } = defaultTarget();
 
@@ -113,5 +113,35 @@ describe('cover map', () => {
     expect(map.densestRow[at]!).toBeLessThan(second);
     expect(map.densestLayer[at]!).toBeGreaterThan(2);
     expect(map.cover[at]!).toBeGreaterThan(map.densestLayer[at]!);
+  });
+
+  test('of a program that changed in one place it is what it is from scratch, whatever changed', () => {
+    const part = fc.record({ at: fc.nat(400), removed: fc.nat(60), inserted: fc.nat(60), angle: fc.nat(3), isCut: fc.boolean() });
+    const base = new ProgramBuilder().color('#111111');
+    for (let k = 0; k <= 150; k++) base.stitch((k % 2) * 9, k * 0.2);
+    base.trim().jump(2, 3);
+    for (let k = 0; k <= 220; k++) base.stitch(k * 0.05, 3 + (k % 2) * 8);
+    for (let k = 0; k <= 60; k++) base.stitch(20 + (k % 2) * 4, k * 0.4);
+    // Corners of the field, which stay.
+    const program = base.stitch(-5, -5).stitch(40, 40).end().build();
+    fc.assert(
+      fc.property(fc.array(part, { minLength: 1, maxLength: 3 }), (parts) => {
+        let [from, map] = [program, mapCover(program, thread)];
+        for (const { at, removed, inserted, angle, isCut } of parts) {
+          const first = 1 + (at % (from.rowCount - 70));
+          const out = new ProgramBuilder().copy(from, 0, first);
+          if (isCut) out.trim();
+          for (let k = 0; k < inserted; k++) out.stitch(5 + angle * 3 + (k % 2) * 3, 2 + k * 0.3);
+          const next = out.copy(from, Math.min(first + removed, from.rowCount - 3), from.rowCount).build();
+          map = updateCover(map, from, next, thread);
+          from = next;
+          const whole = mapCover(next, thread);
+          for (const name of ['cover', 'densestLayer', 'densestRow', 'layers', 'penetrations'] as const)
+            expect([name, Buffer.from(map[name].buffer).equals(Buffer.from(whole[name].buffer))]).toEqual([name, true]);
+          expect(map.maxCover).toBe(whole.maxCover);
+        }
+      }),
+      { numRuns: 150, seed: 16 },
+    );
   });
 });

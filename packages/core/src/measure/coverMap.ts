@@ -34,6 +34,8 @@ export interface CoverMap {
   /** Needle penetrations. */
   readonly penetrations: Uint16Array;
   readonly maxCover: number;
+  /** What {@link updateCover} goes on from. */
+  readonly laid: Laid;
 }
 
 /**
@@ -46,90 +48,140 @@ export function mapCover(
   lengths: Float64Array = layLengths(program),
 ): CoverMap {
   const field = findField(program);
-  const { columns, rows, minX, minY, cell } = field;
-  const cells = columns * rows;
-  const total = new Float32Array(cells);
-  const densest = new Float32Array(cells);
-  const densestRow = new Int32Array(cells).fill(-1);
+  const laid = layNothing(field.columns * field.rows);
+  lay(program, lengths, field, threadThickness(thread) / (field.cell * field.cell), laid, undefined);
+  return smoothed(field, laid);
+}
+
+/** More than this share of its rows anew is measured from scratch. */
+const MOST_CHANGED = 0.25;
+
+/**
+ * The map of a program that came from another one, whose map it is given, by rows in one place: the same as from scratch, but only what lies near
+ * those rows is measured. The thread has to be the same. O(rows) by comparing them, and the rest by what changed.
+ */
+export function updateCover(
+  map: CoverMap,
+  before: Program,
+  after: Program,
+  thread: Pick<ThreadType, 'weight' | 'fiber'>,
+  lengths: Float64Array = layLengths(after),
+): CoverMap {
+  const field = findField(after);
+  const change = findChange(before, after);
+  const isSameField = (['columns', 'rows', 'minX', 'minY', 'cell'] as const).every((name) => field[name] === map[name]);
+  if (
+    !isSameField ||
+    change.end - change.first > MOST_CHANGED * after.rowCount ||
+    change.endBefore - change.first > MOST_CHANGED * after.rowCount
+  )
+    return mapCover(after, thread, lengths);
+  const { columns } = field;
+  // Whether thread that comes back is another layer depends on how many rows lie between: so far behind the change it may be told otherwise.
+  const isTouched = new Uint8Array(columns * field.rows);
+  const mark = (at: number): void => void (isTouched[at] = 1);
+  eachCell(before, layLengths(before), field, change.first, change.endBefore + LAYER_GAP + 1, mark);
+  eachCell(after, lengths, field, change.first, change.end + LAYER_GAP + 1, mark);
+  const laid = copyOf(map.laid);
+  const shift = after.rowCount - before.rowCount;
+  for (let at = 0; at < isTouched.length; at++) {
+    if (isTouched[at] === 1) {
+      laid.total[at] = laid.densest[at] = laid.layers[at] = laid.penetrations[at] = 0;
+      laid.densestRow[at] = -1;
+    } else if (laid.densestRow[at]! >= change.endBefore) laid.densestRow[at]! += shift;
+  }
+  lay(after, lengths, field, threadThickness(thread) / (field.cell * field.cell), laid, isTouched);
+  return smoothed(field, laid, { map, isTouched });
+}
+
+/** Thread by cell before it is smoothed: K of all layers and of the densest one, and what is told of it. */
+interface Laid {
+  readonly total: Float32Array;
+  readonly densest: Float32Array;
+  readonly densestRow: Int32Array;
+  readonly layers: Uint8Array;
+  readonly penetrations: Uint16Array;
+}
+
+function layNothing(cells: number): Laid {
+  return {
+    total: new Float32Array(cells),
+    densest: new Float32Array(cells),
+    densestRow: new Int32Array(cells).fill(-1),
+    layers: new Uint8Array(cells),
+    penetrations: new Uint16Array(cells),
+  };
+}
+
+function copyOf({ total, densest, densestRow, layers, penetrations }: Laid): Laid {
+  return {
+    ...{ total: total.slice(), densest: densest.slice(), densestRow: densestRow.slice(), layers: layers.slice() },
+    penetrations: penetrations.slice(),
+  };
+}
+
+/** Smoothed maps of what is laid; where only some cells were touched, from the map before and anew around those. */
+function smoothed(field: Field, laid: Laid, known?: { readonly map: CoverMap; readonly isTouched: Uint8Array }): CoverMap {
+  const { columns, rows } = field;
+  const range = known === undefined ? { first: 0, end: rows } : rowsOfMarks(known.isTouched, columns);
+  const cover = smooth(laid.total, columns, rows, range, known?.map.cover);
+  let maxCover = 0;
+  for (const k of cover) if (k > maxCover) maxCover = k;
+  const { densestRow, layers, penetrations } = laid;
+  const densestLayer = smooth(laid.densest, columns, rows, range, known?.map.densestLayer);
+  return { ...field, cover, densestLayer, densestRow, layers, penetrations, maxCover, laid };
+}
+
+/** The rows of cells on which marks have an effect once they are smoothed. */
+function rowsOfMarks(isMarked: Uint8Array, columns: number): { first: number; end: number } {
+  const low = isMarked.indexOf(1);
+  const high = isMarked.lastIndexOf(1);
+  return low < 0 ? { first: 0, end: 0 } : { first: Math.floor(low / columns) - 1, end: Math.floor(high / columns) + 2 };
+}
+
+/** The rows that are not the same in two programs: from `first` to before `endBefore` of one, to before `end` of the other. */
+function findChange(before: Program, after: Program): { first: number; endBefore: number; end: number } {
+  const isSame = (i: number, k: number): boolean =>
+    before.command[i] === after.command[k] && before.x[i] === after.x[k] && before.y[i] === after.y[k];
+  const least = Math.min(before.rowCount, after.rowCount);
+  let first = 0;
+  while (first < least && isSame(first, first)) first++;
+  let [endBefore, end] = [before.rowCount, after.rowCount];
+  while (endBefore > first && end > first && isSame(endBefore - 1, end - 1)) [endBefore, end] = [endBefore - 1, end - 1];
+  return { first, endBefore, end };
+}
+
+/** Lays a program's thread, on marked cells only where some are marked. */
+function lay(program: Program, lengths: Float64Array, field: Field, perLength: number, laid: Laid, isMarked: Uint8Array | undefined): void {
+  const { total, densest, densestRow, layers, penetrations } = laid;
+  const cells = total.length;
   const current = new Float32Array(cells);
   const lastRow = new Int32Array(cells).fill(-LAYER_GAP - 1);
-  const layers = new Uint8Array(cells);
-  const penetrations = new Uint16Array(cells);
-  const perLength = threadThickness(thread) / (cell * cell);
+  const within = isMarked === undefined ? undefined : boxOfMarks(isMarked, field);
   let stretchStart = 0;
-
   let isStitching = false;
-  for (let i = 0; i < program.rowCount; i++) {
-    if (program.command[i] !== STITCH) {
+  let row = 0;
+  const put = (at: number, length: number): void => {
+    if (isMarked !== undefined && isMarked[at] !== 1) return;
+    const k = length * perLength;
+    if (row - lastRow[at]! > LAYER_GAP || lastRow[at]! < stretchStart) closeLayer(at);
+    total[at]! += k;
+    current[at]! += k;
+    lastRow[at] = row;
+  };
+  for (; row < program.rowCount; row++) {
+    if (program.command[row] !== STITCH) {
       isStitching = false;
       continue;
     }
-    if (!isStitching) stretchStart = i;
+    if (!isStitching) stretchStart = row;
     isStitching = true;
-    const at = cellAt(program.x[i]!, program.y[i]!);
-    if (penetrations[at]! < 65535) penetrations[at]!++;
-    if (lengths[i]! > 0 && i > 0) laySegment(i);
+    if (within !== undefined && !meets(program, row, within)) continue;
+    const at = cellAt(field, program.x[row]!, program.y[row]!);
+    if ((isMarked === undefined || isMarked[at] === 1) && penetrations[at]! < 65535) penetrations[at]!++;
+    if (lengths[row]! > 0 && row > 0) walkSegment(program, lengths, field, row, put);
   }
   for (let at = 0; at < cells; at++) closeLayer(at);
-
-  const cover = smooth(total, columns, rows);
-  let maxCover = 0;
-  for (const k of cover) if (k > maxCover) maxCover = k;
-  return {
-    cell,
-    columns,
-    rows,
-    minX,
-    minY,
-    cover,
-    densestLayer: smooth(densest, columns, rows),
-    densestRow,
-    layers,
-    penetrations,
-    maxCover,
-  };
-
-  function cellAt(x: number, y: number): number {
-    return Math.floor((y - minY) / cell) * columns + Math.floor((x - minX) / cell);
-  }
-
-  /** Walks the cells that the stitch ending at row i crosses, adding to each the length inside it. */
-  function laySegment(i: number): void {
-    const x0 = (program.x[i - 1]! - minX) / cell;
-    const y0 = (program.y[i - 1]! - minY) / cell;
-    const dx = (program.x[i]! - minX) / cell - x0;
-    const dy = (program.y[i]! - minY) / cell - y0;
-    const length = lengths[i]!;
-    const stepX = dx > 0 ? 1 : -1;
-    const stepY = dy > 0 ? 1 : -1;
-    let column = Math.floor(x0);
-    let row = Math.floor(y0);
-    const perX = dx === 0 ? Infinity : Math.abs(1 / dx);
-    const perY = dy === 0 ? Infinity : Math.abs(1 / dy);
-    let nextX = dx === 0 ? Infinity : (dx > 0 ? column + 1 - x0 : x0 - column) * perX;
-    let nextY = dy === 0 ? Infinity : (dy > 0 ? row + 1 - y0 : y0 - row) * perY;
-    let t = 0;
-    while (t < 1) {
-      const until = Math.min(1, nextX, nextY);
-      lay(row * columns + column, (until - t) * length * perLength, i);
-      t = until;
-      if (t >= 1) break;
-      if (nextX <= nextY) {
-        column += stepX;
-        nextX += perX;
-      } else {
-        row += stepY;
-        nextY += perY;
-      }
-    }
-  }
-
-  function lay(at: number, k: number, i: number): void {
-    if (i - lastRow[at]! > LAYER_GAP || lastRow[at]! < stretchStart) closeLayer(at);
-    total[at]! += k;
-    current[at]! += k;
-    lastRow[at] = i;
-  }
 
   function closeLayer(at: number): void {
     const k = current[at]!;
@@ -143,7 +195,86 @@ export function mapCover(
   }
 }
 
-function findField(program: Program): { columns: number; rows: number; minX: number; minY: number; cell: number } {
+type Box = readonly [minX: number, minY: number, maxX: number, maxY: number];
+
+/** The box around marked cells, mm; empty where none is. */
+function boxOfMarks(isMarked: Uint8Array, { columns, minX, minY, cell }: Field): Box {
+  let [left, low, right, high] = [Infinity, Infinity, -1, -1];
+  for (let at = 0; at < isMarked.length; at++) {
+    if (isMarked[at] !== 1) continue;
+    const [column, row] = [at % columns, Math.floor(at / columns)];
+    [left, right] = [Math.min(left, column), Math.max(right, column)];
+    [low, high] = [Math.min(low, row), Math.max(high, row)];
+  }
+  return [minX + left * cell, minY + low * cell, minX + (right + 1) * cell, minY + (high + 1) * cell];
+}
+
+/** Whether the stitch that ends at a row may cross a box. */
+function meets({ x, y }: Program, row: number, [minX, minY, maxX, maxY]: Box): boolean {
+  const before = Math.max(0, row - 1);
+  const [ax, bx, ay, by] = [x[before]!, x[row]!, y[before]!, y[row]!];
+  return (ax >= minX || bx >= minX) && (ax <= maxX || bx <= maxX) && (ay >= minY || by >= minY) && (ay <= maxY || by <= maxY);
+}
+
+/** Visits the cells of penetrations and stitches that end at rows `first` ≤ row < `end`. */
+function eachCell(program: Program, lengths: Float64Array, field: Field, first: number, end: number, visit: (at: number) => void): void {
+  for (let row = first; row < Math.min(end, program.rowCount); row++) {
+    if (program.command[row] !== STITCH) continue;
+    visit(cellAt(field, program.x[row]!, program.y[row]!));
+    if (lengths[row]! > 0 && row > 0) walkSegment(program, lengths, field, row, visit);
+  }
+}
+
+function cellAt({ minX, minY, cell, columns }: Field, x: number, y: number): number {
+  return Math.floor((y - minY) / cell) * columns + Math.floor((x - minX) / cell);
+}
+
+/** Walks the cells that the stitch ending at row `i` crosses, and gives for each the length inside it. */
+function walkSegment(
+  program: Program,
+  lengths: Float64Array,
+  { minX, minY, cell, columns }: Field,
+  i: number,
+  visit: (at: number, length: number) => void,
+): void {
+  const x0 = (program.x[i - 1]! - minX) / cell;
+  const y0 = (program.y[i - 1]! - minY) / cell;
+  const dx = (program.x[i]! - minX) / cell - x0;
+  const dy = (program.y[i]! - minY) / cell - y0;
+  const length = lengths[i]!;
+  const stepX = dx > 0 ? 1 : -1;
+  const stepY = dy > 0 ? 1 : -1;
+  let column = Math.floor(x0);
+  let row = Math.floor(y0);
+  const perX = dx === 0 ? Infinity : Math.abs(1 / dx);
+  const perY = dy === 0 ? Infinity : Math.abs(1 / dy);
+  let nextX = dx === 0 ? Infinity : (dx > 0 ? column + 1 - x0 : x0 - column) * perX;
+  let nextY = dy === 0 ? Infinity : (dy > 0 ? row + 1 - y0 : y0 - row) * perY;
+  let t = 0;
+  while (t < 1) {
+    const until = Math.min(1, nextX, nextY);
+    visit(row * columns + column, (until - t) * length);
+    t = until;
+    if (t >= 1) break;
+    if (nextX <= nextY) {
+      column += stepX;
+      nextX += perX;
+    } else {
+      row += stepY;
+      nextY += perY;
+    }
+  }
+}
+
+interface Field {
+  readonly columns: number;
+  readonly rows: number;
+  readonly minX: number;
+  readonly minY: number;
+  readonly cell: number;
+}
+
+function findField(program: Program): Field {
   let minX = Infinity;
   let minY = Infinity;
   let maxX = -Infinity;
@@ -169,17 +300,27 @@ function findField(program: Program): { columns: number; rows: number; minX: num
   }
 }
 
-/** Weights ¼ ½ ¼ across and along: a bell 1 mm wide at half its height with cells of 0.5 mm. Keeps the sum inside the frame. */
-function smooth(values: Float32Array, columns: number, rows: number): Float32Array {
+/**
+ * Weights ¼ ½ ¼ across and along: a bell 1 mm wide at half its height with cells of 0.5 mm. Keeps the sum inside the frame. Only rows of cells in
+ * `range` are worked out; the others are those of `known`.
+ */
+function smooth(
+  values: Float32Array,
+  columns: number,
+  rows: number,
+  range: { readonly first: number; readonly end: number },
+  known?: Float32Array,
+): Float32Array {
+  const [first, end] = [Math.max(0, range.first), Math.min(rows, range.end)];
   const across = new Float32Array(values.length);
-  for (let row = 0; row < rows; row++) {
+  for (let row = Math.max(0, first - 1); row < Math.min(rows, end + 1); row++) {
     for (let column = 1; column < columns - 1; column++) {
       const at = row * columns + column;
       across[at] = 0.25 * values[at - 1]! + 0.5 * values[at]! + 0.25 * values[at + 1]!;
     }
   }
-  const out = new Float32Array(values.length);
-  for (let at = columns; at < values.length - columns; at++) {
+  const out = known?.slice() ?? new Float32Array(values.length);
+  for (let at = Math.max(1, first) * columns; at < Math.min(rows - 1, end) * columns; at++) {
     out[at] = 0.25 * across[at - columns]! + 0.5 * across[at]! + 0.25 * across[at + columns]!;
   }
   return out;

@@ -1,4 +1,5 @@
-import type { CoverMap, Program } from '@isola/core';
+import type { Program } from '@isola/core';
+import type { ShownCover } from '../../workers/protocol.ts';
 import type { ClothObjects, PictureRequest } from '../../workers/clothProtocol.ts';
 import { luminance } from './colors.ts';
 import { maskOfPart } from './maskOfPart.ts';
@@ -14,7 +15,7 @@ export interface FigureScene {
   readonly program: Program;
   readonly strokes: Strokes;
   readonly projection: Projection;
-  readonly cover: CoverMap | undefined;
+  readonly cover: ShownCover | undefined;
   readonly objects: ClothObjects | undefined;
   /** The same for as long as everything but the program and the rows sewn is the same. */
   readonly key: string;

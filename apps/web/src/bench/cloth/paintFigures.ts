@@ -1,4 +1,5 @@
-import { type CoverMap, COLOR, JUMP, STITCH, TRIM, UNNAMED_THREAD } from '@isola/core';
+import { COLOR, JUMP, STITCH, TRIM, UNNAMED_THREAD } from '@isola/core';
+import type { ShownCover } from '../../workers/protocol.ts';
 import { shade } from './colors.ts';
 import { batchesInSight, colorOfBatch, type Projection, rowsOfBatch, type Sheet, strokeBatch } from './sheet.ts';
 
@@ -134,7 +135,7 @@ function bracket(ctx: Context, px: number, py: number, reach: number, half: numb
 }
 
 /** Paints K by cell, cells over the cloth's limit hatched so that they are told apart without color. */
-export function paintCover(ctx: Context, map: CoverMap, limit: number, projection: Projection, ratio: number): void {
+export function paintCover(ctx: Context, map: ShownCover, limit: number, projection: Projection, ratio: number): void {
   const { columns, rows, cell, cover, minX, minY } = map;
   const image = new ImageData(columns, rows);
   const mask = new ImageData(columns, rows);

@@ -37,7 +37,7 @@ const stack = computed(() => {
   const view = objects.known;
   const at = objects.selectedIndex;
   if (view === undefined || at < 0) return [];
-  return view.layers.flatMap(({ over, under, area }) =>
+  return objects.layers.flatMap(({ over, under, area }) =>
     over === at
       ? [{ words: 'lies on', other: view.objects[under]!, area }]
       : under === at
