@@ -1,9 +1,9 @@
-import { execFileSync, spawn } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { writeStitchCsv } from '@isola/core';
 import { chromium } from '@playwright/test';
 import { makeProgram } from './programs.ts';
+import { startServer } from './startServer.ts';
 
 const ROOT = process.cwd();
 const PORT = 4399;
@@ -14,13 +14,7 @@ function residentMegabytes(pid: number): number {
 }
 
 const wait = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
-const database = (...args: string[]): string =>
-  execFileSync(process.execPath, [path.join(ROOT, 'scripts/db.mjs'), ...args], { encoding: 'utf8' }).trim();
-
-database('recreate', 'isola_bench');
-const env = { ...process.env, DATABASE_URL: database('url', 'isola_bench'), PORT: String(PORT), NODE_ENV: 'production', DEMO: 'off' };
-const server = spawn(process.execPath, ['apps/server/dist/main.js'], { env, stdio: ['ignore', 'pipe', 'inherit'] });
-await new Promise((resolve) => server.stdout.once('data', resolve));
+const { server } = await startServer(PORT);
 await wait(2000);
 const fresh = residentMegabytes(server.pid!);
 
@@ -138,7 +132,7 @@ results.push({
 });
 const kept = performance.now();
 await page.getByRole('button', { name: 'Sew it so' }).click();
-await page.getByText(/^Rebuilt from its spec/).waitFor();
+await page.getByText(/^Sewn from its spec/).waitFor();
 results.push({ measure: 'from "Sew it so" to the object known anew', value: `${(performance.now() - kept).toFixed(0)} ms`, target: '' });
 await browser.close();
 // Idle workers are let go after a minute; what the server then takes is what it idles at.

@@ -1,15 +1,4 @@
-import { CLOTH_VIEWS, type ClothViewKind } from '../workers/clothProtocol.ts';
-
-/** What the views are called where they are chosen. */
-export const VIEW_NAMES: Readonly<Record<ClothViewKind, string>> = {
-  thread: 'Thread',
-  penetrations: 'Penetrations',
-  cover: 'Cover map',
-  paths: 'Paths',
-  directions: 'Directions',
-  layers: 'Layers',
-  sewn: 'As sewn',
-};
+import { type ClothViewKind, VIEWS } from './cloth/views/views.ts';
 
 /** A key as it is pressed; a modifier that is not named must not be held, but Shift may be for a sign that needs it. */
 export interface Key {
@@ -30,14 +19,14 @@ export interface Action<Id extends string = string> {
 
 const key = (name: string, held: Omit<Key, 'key'> = {}): Key => ({ key: name, ...held });
 
-const VIEW_LINE = `${CLOTH_VIEWS.map((view) => VIEW_NAMES[view].toLowerCase()).join(', ')}`;
+const VIEW_LINE = VIEWS.map(({ name }) => name.toLowerCase()).join(', ');
 
 /** The action that shows a view. */
 export type ViewAction = `view-${ClothViewKind}`;
 
-const VIEW_ACTIONS = CLOTH_VIEWS.map((view, k): Action<ViewAction> => {
+const VIEW_ACTIONS = VIEWS.map(({ id }, k): Action<ViewAction> => {
   const label = String(k + 1);
-  return { id: `view-${view}`, keys: [key(label)], label, says: VIEW_LINE };
+  return { id: `view-${id}`, keys: [key(label)], label, says: VIEW_LINE };
 });
 
 const OTHERS = [

@@ -1,8 +1,8 @@
 import { type Program, splitIntoStretches } from '@isola/core';
 import { onBeforeUnmount, onMounted } from 'vue';
 import { useBench } from '../stores/bench.ts';
-import { CLOTH_VIEWS } from '../workers/clothProtocol.ts';
 import { type ActionId, actionOf } from './actions.ts';
+import { VIEWS } from './cloth/views/views.ts';
 
 export interface DocketKeys {
   readonly step: (by: 1 | -1) => void;
@@ -45,7 +45,7 @@ export function useBenchKeys(actions: BenchKeyActions): void {
   function handlers(event: KeyboardEvent): Partial<Record<ActionId, () => unknown>> {
     const { objects } = actions;
     const docket = actions.docket?.() ?? undefined;
-    const views = CLOTH_VIEWS.map((view): [ActionId, () => unknown] => [`view-${view}`, () => (bench.kind = view)]);
+    const views = VIEWS.map(({ id }): [ActionId, () => unknown] => [`view-${id}`, () => (bench.kind = id)]);
     return {
       ...(Object.fromEntries(views) as Partial<Record<ActionId, () => unknown>>),
       play: () => (bench.isPlaying = !bench.isPlaying),

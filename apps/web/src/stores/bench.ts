@@ -17,7 +17,7 @@ import type { Remote } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api, type Progress } from '../api/client.ts';
-import type { ClothViewKind } from '../workers/clothProtocol.ts';
+import type { ClothViewKind } from '../bench/cloth/views/views.ts';
 import type { EngineApi, Opened, Proposal, Side, StepView } from '../workers/protocol.ts';
 import { clothWorker, startEngine } from '../workers/startWorkers.ts';
 import { useNotices } from './notices.ts';

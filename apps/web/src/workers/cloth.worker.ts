@@ -8,6 +8,7 @@ import type { Projection } from '../bench/cloth/sheet.ts';
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
 import { changeBetween, type ClothBox, type NumberedProgram } from '../bench/cloth/threadChange.ts';
 import { ThreadPicture } from '../bench/cloth/threadPicture.ts';
+import { isFigureView } from '../bench/cloth/views/views.ts';
 import type { ClothObjects, ClothProgramsApi, ClothWorkerApi, PictureRequest, ProgramChange } from './clothProtocol.ts';
 import type { ShownCover } from './protocol.ts';
 
@@ -97,7 +98,7 @@ const cloth: ClothWorkerApi = {
     const request = { ...asked, upTo: Math.min(asked.upTo, known.program.rowCount) };
     const isDone = await paintRequest(of, known, request, () => of.newest === ticket);
     if (!isDone) return undefined;
-    const isThread = request.kind === 'thread' || request.kind === 'sewn';
+    const isThread = !isFigureView(request.kind);
     const { thread, figures } = channel;
     const { width, height } = pixelSize(request);
     const { left, top, right, bottom } = thread.changed;
@@ -160,9 +161,9 @@ async function paintRequest(channel: Channel, known: Known, request: PictureRequ
   // Of plain thread nothing but stitches can have become known.
   const key = JSON.stringify({ ...request, upTo: 0, program: 0, stamp: isPlain ? 0 : stamp });
   const strokes = (known.strokes ??= planStrokes(known.program));
-  if (kind !== 'thread' && kind !== 'sewn') {
+  if (isFigureView(kind)) {
     const { program, cover, objects } = known;
-    const scene = { request, program, strokes, projection, cover, objects, key };
+    const scene = { request: { ...request, kind }, program, strokes, projection, cover, objects, key };
     return channel.figures.draw(scene, pause);
   }
   const program = kind === 'sewn' ? (known.sewn ?? known.program) : known.program;

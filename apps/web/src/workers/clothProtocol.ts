@@ -1,9 +1,7 @@
 import type { ClothLook, Program, StitchRole } from '@isola/core';
 import type { ShownCover } from './protocol.ts';
+import type { ClothViewKind } from '../bench/cloth/views/views.ts';
 import type { Size, Viewport } from '../bench/cloth/viewport.ts';
-
-export const CLOTH_VIEWS = ['thread', 'penetrations', 'cover', 'paths', 'directions', 'layers', 'sewn'] as const;
-export type ClothViewKind = (typeof CLOTH_VIEWS)[number];
 
 /** What of the sewing is shown: all of it, what is there for one purpose, or some objects by their indices. */
 export type ShownPart = 'all' | 'cover' | 'underlay' | 'travel' | readonly number[];

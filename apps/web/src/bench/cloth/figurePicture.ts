@@ -1,17 +1,16 @@
 import type { Program } from '@isola/core';
 import type { ShownCover } from '../../workers/protocol.ts';
 import type { ClothObjects, PictureRequest } from '../../workers/clothProtocol.ts';
-import { luminance } from './colors.ts';
 import { maskOfPart } from './maskOfPart.ts';
 import { paintCloth } from './paintCloth.ts';
-import { paintConnectors, paintCover, paintPaths, paintPenetrations } from './paintFigures.ts';
-import { paintDirections, paintLayers } from './paintObjects.ts';
 import type { Projection, Sheet } from './sheet.ts';
 import type { Strokes } from './strokes.ts';
+import { PAINTERS } from './views/painters.ts';
+import type { FigureViewKind } from './views/views.ts';
 
 /** What a picture of figures is drawn from. */
 export interface FigureScene {
-  readonly request: PictureRequest;
+  readonly request: PictureRequest & { readonly kind: FigureViewKind };
   readonly program: Program;
   readonly strokes: Strokes;
   readonly projection: Projection;
@@ -34,11 +33,12 @@ export class FigurePicture {
 
   /** Brings the picture to a scene. `pause` is asked now and then whether to go on; false where it said no. */
   async draw(scene: FigureScene, pause: () => Promise<boolean>): Promise<boolean> {
-    const { request, program, strokes, projection, cover, objects, key } = scene;
+    const { request, program, strokes, projection, objects, key } = scene;
     const { view, size, ratio, kind, upTo } = request;
     const isSame = this.key === key && this.shown === program;
     if (isSame && this.upTo === upTo) return true;
-    const isGrowing = isSame && upTo > this.upTo && kind !== 'cover';
+    const { paintBatches, paintAfter, paintWhole } = PAINTERS[kind];
+    const isGrowing = isSame && upTo > this.upTo && paintWhole === undefined;
     this.key = '';
     if (!isGrowing) {
       const width = Math.max(1, Math.round(size.width * ratio));
@@ -50,22 +50,17 @@ export class FigurePicture {
     if (!isGrowing) paintCloth(ctx, view, size, ratio, request.look, request.clothColor);
     const mask = maskOfPart(program.rowCount, objects, request.part);
     const sheet: Sheet = { ctx, program, strokes, projection, upTo, box: visibleBox(request), ...(mask === undefined ? {} : { mask }) };
-    if (kind === 'cover') {
-      if (cover !== undefined) paintCover(ctx, cover, request.maxCover, projection, ratio);
-    } else {
+    paintWhole?.(scene, sheet);
+    if (paintBatches !== undefined) {
       const last = batchesUpTo(strokes, upTo);
       // The batch where the last drawing stopped may have been drawn in part only.
       for (let k = isGrowing ? Math.max(0, this.batches - 1) : 0; k < last; k += STRIDE) {
-        const to = Math.min(last, k + STRIDE);
-        if (kind === 'penetrations') paintPenetrations(sheet, k, to);
-        else if (kind === 'directions') paintDirections(sheet, k, to);
-        else if (kind === 'layers') paintLayers(sheet, objects, k, to);
-        else paintPaths(sheet, k, to);
+        paintBatches(scene, sheet, k, Math.min(last, k + STRIDE));
         if (!(await pause())) return false;
       }
-      if (kind === 'paths') paintConnectors(sheet, ratio, luminance(request.clothColor) > 0.25 ? '#14262b' : '#fffdf8');
       this.batches = last;
     }
+    paintAfter?.(scene, sheet);
     Object.assign(this, { key, upTo, shown: program });
     return true;
   }

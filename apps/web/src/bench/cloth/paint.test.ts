@@ -5,7 +5,9 @@ import { defaultTarget } from '@isola/core';
 import fc from 'fast-check';
 import { drawScale, drawTape } from '../tape/drawTape.ts';
 import { planTape } from '../tape/planTape.ts';
-import { coverSteps, paintConnectors, paintCover, paintPaths, paintPenetrations } from './paintFigures.ts';
+import { coverSteps, paintCover } from './views/cover.ts';
+import { paintConnectors, paintPaths } from './views/paths.ts';
+import { paintPenetrations } from './views/penetrations.ts';
 import { batchesInSight, rowsOfBatch, type Sheet } from './sheet.ts';
 import { planStrokes } from './strokes.ts';
 

@@ -1,7 +1,8 @@
 import { threadThickness } from '@isola/core';
 import { onBeforeUnmount, type Ref, watch } from 'vue';
 import type { ShownDesign } from '../../stores/trials.ts';
-import type { ClothViewKind, Picture, PictureRequest, ShownPart } from '../../workers/clothProtocol.ts';
+import type { Picture, PictureRequest, ShownPart } from '../../workers/clothProtocol.ts';
+import type { ClothViewKind } from './views/views.ts';
 import { clothWorker } from '../../workers/startWorkers.ts';
 import type { Size, Viewport } from './viewport.ts';
 

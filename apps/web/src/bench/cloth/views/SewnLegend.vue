@@ -1,0 +1,15 @@
+<script setup lang="ts">
+import type { LegendProps } from './legendProps.ts';
+
+defineProps<LegendProps>();
+</script>
+
+<template>
+  <b>As the cloth will show it</b>
+  <span class="muted">an estimate: ends of rows drawn in, outer rows pushed out</span>
+  <span v-if="gaps && gaps.length > 0"
+    ><svg width="14" height="14"><circle cx="7" cy="7" r="5" fill="none" stroke="#b0322a" stroke-width="2" /></svg>{{ gaps.length }}
+    {{ gaps.length === 1 ? 'gap opens' : 'gaps open' }}, widest {{ gaps[0]!.width.toFixed(2) }} mm</span
+  >
+  <span v-else class="muted">no gap opens</span>
+</template>
