@@ -83,10 +83,12 @@ export const useBench = defineStore('bench', () => {
       const hear = (at: Progress): void => {
         if (ticket === opening) reading.value = at;
       };
-      const [bytes, base] = await Promise.all([api.file(id), api.base(id, hear)]);
-      if (ticket !== opening) return;
-      const detail = await api.job(id);
+      // The worker has its code loaded by the time that there is something to hand it.
       ({ engine, stop: stopEngine } = startEngine((error) => fallOver(id, error)));
+      const [bytes, base, first] = await Promise.all([api.file(id), api.base(id, hear), api.job(id)]);
+      // A job that was asked for before its base was made came without its journal.
+      const detail = first.base === null ? await api.job(id) : first;
+      if (ticket !== opening) return;
       const entries = detail.journal.map((record) => record.entry);
       const opened = await engine.open(bytes, base, entries);
       if (ticket !== opening) return;
@@ -95,6 +97,8 @@ export const useBench = defineStore('bench', () => {
       await takeUpUnsent(detail);
     } catch (error) {
       if (ticket !== opening) return;
+      stopEngine?.();
+      [engine, stopEngine] = [undefined, undefined];
       failure.value = { title: 'This job cannot be opened', text: error instanceof Error ? error.message : String(error) };
     } finally {
       if (ticket === opening) isOpening.value = false;

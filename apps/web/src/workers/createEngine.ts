@@ -9,6 +9,7 @@ import {
   findLayers,
   type History,
   inspectProgram,
+  isSameProgram,
   joinObjects,
   type JournalEntry,
   layLengths,
@@ -85,12 +86,20 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     };
   }
 
+  /** The file as it came in: measured with the design where that has the same rows still. */
+  function viewBefore(design: Design, now: DesignView): DesignView {
+    if (!isSameProgram(design.program, original!))
+      return lightView(original!, design, coverOf(original!, design.target.thread).maxCover);
+    return { ...now, program: copyOf(original!), done: now.done.slice(), findings: [], objects: undefined };
+  }
+
   function describe(of: History): Opened {
     const isBeforeKnown = sentBefore === of.design.target;
     sentBefore = of.design.target;
+    const now = view(of.design);
     return {
-      now: view(of.design),
-      before: isBeforeKnown ? undefined : lightView(original!, of.design, coverOf(original!, of.design.target.thread).maxCover),
+      now,
+      before: isBeforeKnown ? undefined : viewBefore(of.design, now),
       done: [...earlier, ...of.done.map(describeStep)],
       undone: of.undone.map(describeStep),
     };

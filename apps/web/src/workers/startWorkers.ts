@@ -10,12 +10,24 @@ export function clothWorker(): Remote<ClothWorkerApi> {
   return cloth;
 }
 
+let spare: Worker | undefined;
+
+function newEngine(): Worker {
+  return new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
+}
+
+/** Has a worker at hand with its code loaded, for the job that is opened next. */
+export function prepareEngine(): void {
+  spare ??= newEngine();
+}
+
 /**
  * A worker that computes for one job, with a way of its own to the drawing worker; `stop` ends it with all it holds. Should it die, what it was
  * asked is rejected and `onDeath` hears why.
  */
 export function startEngine(onDeath: (error: Error) => void): { engine: Remote<EngineWorkerApi>; stop: () => void } {
-  const worker = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
+  const worker = spare ?? newEngine();
+  spare = undefined;
   const engine = failLoudly(wrap<EngineWorkerApi>(worker), worker, onDeath);
   const { port1, port2 } = new MessageChannel();
   void engine.connect(transfer(port1, [port1]));

@@ -21,7 +21,12 @@ const refused = ref<{ title: string; text: string }>();
 const removing = ref<JobSummary>();
 const picker = useTemplateRef<HTMLInputElement>('picker');
 
-onMounted(() => void store.load());
+onMounted(() => {
+  void store.load();
+  // Who looks at the list opens a job next: what that takes is made ready once the page is at rest.
+  if ('requestIdleCallback' in window)
+    requestIdleCallback(() => void import('../../workers/startWorkers.ts').then(({ prepareEngine }) => prepareEngine()));
+});
 
 const found = computed(() => {
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
