@@ -93,12 +93,19 @@ function overBy({ minX, maxX, minY, maxY }: Extents, { width, height }: Hoop): n
   return Math.max(maxX - width / 2, -width / 2 - minX, maxY - height / 2, -height / 2 - minY);
 }
 
+/** So many penetrations outside are told apart; the farthest of all is among them. */
+const MOST_OUTSIDE = 2000;
+
 function listOutside({ rowCount, command, x, y }: Program, width: number, height: number, centerX: number, centerY: number): Outside[] {
   const found: Outside[] = [];
+  let worst: Outside | undefined;
   for (let row = 0; row < rowCount; row++) {
     if (command[row] !== STITCH) continue;
     const over = Math.max(Math.abs(x[row]! - centerX) - width / 2, Math.abs(y[row]! - centerY) - height / 2);
-    if (over > 0) found.push({ row, x: x[row]!, y: y[row]!, over });
+    if (over <= 0 || (found.length >= MOST_OUTSIDE && over <= worst!.over)) continue;
+    const outside = { row, x: x[row]!, y: y[row]!, over };
+    if (worst === undefined || over > worst.over) worst = outside;
+    if (found.length < MOST_OUTSIDE) found.push(outside);
   }
-  return found;
+  return worst === undefined || worst.row <= found[found.length - 1]!.row ? found : [...found, worst];
 }
