@@ -2,19 +2,20 @@ import { QueryTypes, Sequelize } from 'sequelize';
 import { Umzug } from 'umzug';
 import { initial } from './migrations/001-initial.ts';
 import { bases } from './migrations/002-bases.ts';
+import type { Migration } from './migrations/migration.ts';
 import { defineModels, type Models } from './models/index.ts';
 
 /** Any number will do, as long as no other program locks by it in the same database. */
 const MIGRATION_LOCK = 715_004_117;
 
 /** In the order in which they are made. */
-const MIGRATIONS = [initial, bases];
+const MIGRATIONS: readonly Migration[] = [initial, bases];
 
 /** Connects, brings the schema up to date (one server at a time, under an advisory lock) and gives the models. */
-export async function connectDatabase(url: string): Promise<Models> {
+export async function connectDatabase(url: string, migrations = MIGRATIONS): Promise<Models> {
   const sequelize = new Sequelize(url, { logging: false, pool: { max: 6, min: 0, idle: 10_000, acquire: 10_000 } });
   const umzug = new Umzug({
-    migrations: MIGRATIONS.map(({ name, ...migration }) => ({
+    migrations: migrations.map(({ name, ...migration }) => ({
       name,
       // What was done and that it was done are one transaction, so that a server killed between them finds no half of it.
       up: () =>

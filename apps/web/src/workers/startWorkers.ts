@@ -30,7 +30,8 @@ export function startEngine(onDeath: (error: Error) => void): { engine: Remote<E
   spare = undefined;
   const engine = failLoudly(wrap<EngineWorkerApi>(worker), worker, onDeath);
   const { port1, port2 } = new MessageChannel();
-  void engine.connect(transfer(port1, [port1]));
+  // Who asks it for something hears of its death; this is answered to nobody.
+  engine.connect(transfer(port1, [port1])).catch(() => undefined);
   void clothWorker().serve(transfer(port2, [port2]));
   return { engine, stop: () => worker.terminate() };
 }

@@ -5,7 +5,7 @@ import { type Tie } from '../model/kinds.ts';
 import type { ObjectShape } from '../model/objectSpec.ts';
 import { entryEnd, exitEnd, type Link, type PlanObject, readRows, type Sewn, type WayEnd } from '../model/plan.ts';
 import type { ProgramBuilder } from '../model/program.ts';
-import { COLOR, END, JUMP, type Program, type ProgramThread, STITCH, TRIM } from '../model/program.ts';
+import { COLOR, END, JUMP, type Program, type ProgramThread, STITCH, STOP, TRIM } from '../model/program.ts';
 import type { Point } from '../model/stitchObject.ts';
 
 /** A stitch carries over up to this far, mm. Common practice: 2 mm need no jump. */
@@ -90,17 +90,19 @@ function cutsThread({ command }: Program, first: number, end: number): boolean {
 /** The way between objects that were not neighbours, or between which another way was chosen. */
 function sewNewWay(out: ProgramBuilder, { source, before, next, link, thread }: Ends): void {
   if (next === null) {
-    if (out.commandAt() === STITCH) lockHere(out, before);
+    endSewing(out, source, before, link);
     return;
   }
   const { start } = next.sewn;
   const isHeld = before !== null && out.commandAt() === STITCH;
-  if (thread !== null || !isHeld) {
+  const stops = stopsOf(source, link);
+  if (thread !== null || !isHeld || stops.length > 0) {
     if (isHeld) {
       lockHere(out, before);
       out.trim();
     }
     if (thread !== null) out.color(thread.color, thread.name);
+    for (const note of stops) out.stop(note);
     out.jump(start.x, start.y);
     comeDown(out, source, next, true);
     return;
@@ -119,6 +121,23 @@ function sewNewWay(out: ProgramBuilder, { source, before, next, link, thread }: 
     case 'trim':
       cut(out, source, before, next);
   }
+}
+
+/** What ended the file ends it after another object, too. */
+function endSewing(out: ProgramBuilder, source: Program, before: PlanObject | null, { found }: Link): void {
+  const { program, first, end } = readRows(source, found?.rows ?? { first: source.rowCount, end: source.rowCount });
+  const gap = findGap(program, first, end);
+  if (out.commandAt() === STITCH) lockHere(out, before);
+  if (gap !== undefined) out.copy(program, gap.first, end);
+}
+
+/** What the operator is told to do before an object goes with it wherever it is sewn. */
+function stopsOf(source: Program, { found }: Link): string[] {
+  if (found === null) return [];
+  const { program, first, end } = readRows(source, found.rows);
+  const notes: string[] = [];
+  for (let row = first; row < end; row++) if (program.command[row] === STOP) notes.push(program.notes.get(row) ?? '');
+  return notes;
 }
 
 /** Sews on where the next object is near or can be walked to under what is sewn; cuts the thread otherwise. */

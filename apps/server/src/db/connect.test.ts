@@ -1,0 +1,89 @@
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import path from 'node:path';
+import { QueryTypes, Sequelize } from 'sequelize';
+import { connectDatabase } from './connect.ts';
+import { initial } from './migrations/001-initial.ts';
+import type { Migration } from './migrations/migration.ts';
+
+const ROOT = path.resolve(import.meta.dirname, '../../../..');
+let url = '';
+const open: Sequelize[] = [];
+
+beforeEach(async () => {
+  const { start } = (await import(path.join(ROOT, 'scripts/db.mjs'))) as {
+    start: (options: { quiet: boolean; databases: string[] }) => Promise<string>;
+  };
+  url = (await start({ quiet: true, databases: ['isola_migrations'] })).replace(/\/[^/]*$/, '/isola_migrations');
+  const bare = raw();
+  await bare.query('drop schema public cascade; create schema public');
+}, 60_000);
+afterEach(() => Promise.all(open.splice(0).map((connection) => connection.close())));
+
+function raw(): Sequelize {
+  const connection = new Sequelize(url, { logging: false });
+  open.push(connection);
+  return connection;
+}
+
+async function namesIn(connection: Sequelize, query: string): Promise<string[]> {
+  return (await connection.query<{ name: string }>(query, { type: QueryTypes.SELECT })).map(({ name }) => name);
+}
+
+const tables = (connection: Sequelize) =>
+  namesIn(connection, `select table_name as name from information_schema.tables where table_schema = 'public' order by 1`);
+
+describe('the schema', () => {
+  test('of a database from the first version is brought up, with all that is in it', async () => {
+    const old = raw();
+    await old.query('create table migrations (name varchar(255) primary key)');
+    await old.transaction(async (transaction) => {
+      await initial.up(old.getQueryInterface(), transaction);
+      await old.query(`insert into migrations values ('001-initial')`, { transaction });
+    });
+    const figures = `'{}'::jsonb`;
+    await old.query(
+      `insert into jobs (id, name, file_name, file_kind, initial_target, target, before, now, findings)
+       values ('00000000-0000-4000-8000-000000000001', 'Old', 'old.csv', 'csv', ${figures}, ${figures}, ${figures}, ${figures}, ${figures})`,
+    );
+    const models = await connectDatabase(url);
+    open.push(models.sequelize);
+    const [job] = await models.Job.findAll();
+    expect([job!.name, job!.rulebook, await models.JobBase.count()]).toEqual(['Old', 1, 0]);
+    expect(await namesIn(models.sequelize, 'select name from migrations order by 1')).toEqual(['001-initial', '002-bases']);
+  });
+
+  test('is made once, however many servers start at one time, and a second start finds nothing to do', async () => {
+    const all = await Promise.all([connectDatabase(url), connectDatabase(url), connectDatabase(url)]);
+    open.push(...all.map(({ sequelize }) => sequelize));
+    expect(await tables(all[0].sequelize)).toEqual([
+      'job_bases',
+      'job_files',
+      'jobs',
+      'journal_entries',
+      'marks',
+      'migrations',
+      'revisions',
+      'shop_records',
+    ]);
+    const again = await connectDatabase(url);
+    open.push(again.sequelize);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(2);
+  });
+
+  test('a step that fails in its midst leaves nothing of itself, and is said', async () => {
+    const halfway: Migration = {
+      name: '003-halfway',
+      async up(queries, transaction) {
+        await queries.createTable('half', { id: 'integer' }, { transaction });
+        throw new Error('the power went');
+      },
+    };
+    await expect(connectDatabase(url, [initial, halfway])).rejects.toThrow(/the power went/);
+    const after = raw();
+    expect(await tables(after)).not.toContain('half');
+    expect(await namesIn(after, 'select name from migrations')).toEqual(['001-initial']);
+    const models = await connectDatabase(url);
+    open.push(models.sequelize);
+    expect(await tables(models.sequelize)).toContain('job_bases');
+  });
+});
