@@ -13,10 +13,12 @@ import { findFindingAt } from './findFindingAt.ts';
 import { findObjectAt } from './objects/findObjectAt.ts';
 import ObjectMarks from './objects/ObjectMarks.vue';
 import AngleHandle from './spec/AngleHandle.vue';
+import { useViewing } from '../stores/viewing.ts';
 
 const props = defineProps<{ hasMarks?: boolean; hasObjects?: boolean }>();
 
 const bench = useBench();
+const viewing = useViewing();
 const objects = useObjects();
 const cloth = useTemplateRef<ClothViewHandle>('cloth');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
@@ -25,7 +27,7 @@ const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 const CLOSE_SCALE = 22;
 
 watch(
-  [() => bench.kind, () => bench.shown?.number],
+  [() => viewing.kind, () => bench.shown?.number],
   ([kind]) => {
     if (kind === 'cover') void bench.cover(bench.trial === undefined ? 'now' : 'trial');
   },
@@ -34,7 +36,7 @@ watch(
 /** Pairs of objects between which the cloth will show; found anew with each trial and whenever the objects are known anew. */
 const gaps = shallowRef<readonly PredictedGap[]>([]);
 watch(
-  [() => bench.kind === 'sewn', () => bench.shown?.number, () => objects.known],
+  [() => viewing.kind === 'sewn', () => bench.shown?.number, () => objects.known],
   async ([isSewn, , known]) => {
     if (!isSewn || known === undefined) return;
     gaps.value = await bench.predict(bench.trial === undefined ? 'now' : 'trial');
@@ -68,7 +70,7 @@ function pick(x: number, y: number, reach: number): void {
   }
   const finding = findFindingAt(bench.openFindings, x, y, reach * 2);
   if (finding !== undefined) {
-    bench.selected = finding.key;
+    viewing.selected = finding.key;
     return;
   }
   const shown = bench.shown;
@@ -84,7 +86,7 @@ function pick(x: number, y: number, reach: number): void {
       best = i;
     }
   }
-  bench.time = best < 0 ? undefined : done[best]!;
+  viewing.time = best < 0 ? undefined : done[best]!;
 }
 
 defineExpose({
@@ -99,9 +101,9 @@ defineExpose({
     ref="cloth"
     v-model:view="view"
     :shown="bench.pictured"
-    :kind="bench.kind"
+    :kind="viewing.kind"
     :up-to="bench.picturedUpTo"
-    :coming="bench.time === undefined ? bench.coming : undefined"
+    :coming="viewing.time === undefined ? bench.coming : undefined"
     channel="bench"
     has-frame
     :part="hasObjects ? objects.part : 'all'"
@@ -112,20 +114,20 @@ defineExpose({
   >
     <template #default="{ view: seen, size }">
       <FindingMarks
-        v-if="hasMarks && !bench.isPlaying"
+        v-if="hasMarks && !viewing.isPlaying"
         :findings="bench.openFindings"
-        :place="bench.selectedPlace"
+        :place="viewing.selectedPlace"
         :numbers="numberFindings(bench.openFindings)"
-        :selected="bench.selected"
+        :selected="viewing.selected"
         :view="seen"
         :size="size"
-        @select="bench.selected = $event"
+        @select="viewing.selected = $event"
       />
-      <ObjectMarks v-if="hasObjects && !bench.isPlaying" has-handle :view="seen" :size="size" />
-      <AngleHandle v-if="hasObjects && !bench.isPlaying" :view="seen" :size="size" />
-      <GapMarks v-if="bench.kind === 'sewn'" :gaps="gaps" :view="seen" :size="size" />
+      <ObjectMarks v-if="hasObjects && !viewing.isPlaying" has-handle :view="seen" :size="size" />
+      <AngleHandle v-if="hasObjects && !viewing.isPlaying" :view="seen" :size="size" />
+      <GapMarks v-if="viewing.kind === 'sewn'" :gaps="gaps" :view="seen" :size="size" />
       <ClothLens
-        v-model="bench.kind"
+        v-model="viewing.kind"
         :has-objects="objects.known !== undefined"
         :max-cover="bench.shown?.view.target.fabric.maxCover ?? 0"
         :gaps="gaps"

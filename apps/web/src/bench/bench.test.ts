@@ -18,6 +18,7 @@ import FindingDocket from './docket/FindingDocket.vue';
 import FigureHead from './figures/FigureHead.vue';
 import SewTape from './tape/SewTape.vue';
 import { button, inBody, layOnBench, setTheStage, show, stepped, TAPE_WIDTH, words } from './testing/stage.ts';
+import { useViewing } from '../stores/viewing.ts';
 
 // The bench's parts on a real design, measured by the real engine in this thread. What needs layout or pixels is tested in the browser.
 
@@ -34,23 +35,23 @@ describe('docket', () => {
     const trim = bench.openFindings.findIndex((f) => f.rule === 'needless-trim');
     expect(items[trim]!.find('.price').text()).toMatch(/^−0:0\d$/);
     await items[trim]!.find('button').trigger('click');
-    expect(bench.selected).toBe(bench.openFindings[trim]!.key);
+    expect(useViewing().selected).toBe(bench.openFindings[trim]!.key);
     const open = docket.find('.finding.open');
     expect(words(open)).toContain(bench.openFindings[trim]!.reason);
     expect(words(open)).toMatch(/limit 2/);
     expect(open.find('.head').attributes('aria-expanded')).toBe('true');
     await open.find('.head').trigger('click');
-    expect(bench.selected).toBeUndefined();
+    expect(useViewing().selected).toBeUndefined();
   });
 
   test('one repair is tried and accepted in its place; those that were chosen go together and say what they save', async () => {
     const bench = await layOnBench();
     const docket = show(FindingDocket);
-    bench.selected = bench.openFindings.find((f) => f.rule === 'needless-trim')!.key;
+    useViewing().selected = bench.openFindings.find((f) => f.rule === 'needless-trim')!.key;
     await nextTick();
     await button(docket, /^Try: /).trigger('click');
     await flushPromises();
-    expect(bench.trial!.keys).toEqual([bench.selected]);
+    expect(bench.trial!.keys).toEqual([useViewing().selected]);
     expect(docket.find('.finding.open').text()).toContain('Put back');
     await button(docket, /Put back/).trigger('click');
     expect(bench.trial).toBeUndefined();
@@ -71,7 +72,7 @@ describe('docket', () => {
     const bench = await layOnBench();
     const docket = show(FindingDocket);
     const finding = bench.openFindings[0]!;
-    bench.selected = finding.key;
+    useViewing().selected = finding.key;
     await nextTick();
     await button(docket, /^Keep, because/).trigger('click');
     await nextTick();
@@ -153,38 +154,38 @@ describe('tape', () => {
       slider.element.dispatchEvent(event);
     };
     at('pointermove', 500);
-    expect(bench.time).toBeUndefined();
+    expect(useViewing().time).toBeUndefined();
     at('pointerdown', 500);
-    expect(bench.time).toBeCloseTo(total / 2, 6);
+    expect(useViewing().time).toBeCloseTo(total / 2, 6);
     at('pointermove', 250);
-    expect(bench.time).toBeCloseTo(total / 4, 6);
+    expect(useViewing().time).toBeCloseTo(total / 4, 6);
     await nextTick();
     expect(slider.attributes('aria-valuenow')).toBe(String(Math.round(total / 4)));
     expect(slider.attributes('aria-valuetext')).toMatch(/^0:\d\d of 0:\d\d$/);
     await slider.trigger('keydown', { key: 'ArrowRight', shiftKey: true });
-    expect(bench.time).toBeCloseTo(total / 4 + 10, 6);
+    expect(useViewing().time).toBeCloseTo(total / 4 + 10, 6);
     at('pointermove', TAPE_WIDTH);
-    expect(bench.time).toBeUndefined();
+    expect(useViewing().time).toBeUndefined();
     at('pointerup', 10);
     at('pointermove', 10);
-    expect(bench.time).toBeUndefined();
+    expect(useViewing().time).toBeUndefined();
   });
 
   test('replays at the chosen speed from the start to the end, and stops there', async () => {
     const frames: FrameRequestCallback[] = [];
     const clock = jest.spyOn(performance, 'now').mockReturnValue(1000);
     const request = jest.spyOn(window, 'requestAnimationFrame').mockImplementation((f) => frames.push(f));
-    const bench = await layOnBench();
+    await layOnBench();
     const tape = show(SewTape);
     await tape.find('select').setValue(5);
     await tape.find('.play').trigger('click');
-    expect([bench.isPlaying, bench.time]).toEqual([true, 0]);
+    expect([useViewing().isPlaying, useViewing().time]).toEqual([true, 0]);
     frames.shift()!(2000);
-    expect(bench.time).toBeCloseTo(5, 6);
+    expect(useViewing().time).toBeCloseTo(5, 6);
     frames.shift()!(2500);
-    expect(bench.time).toBeCloseTo(7.5, 6);
+    expect(useViewing().time).toBeCloseTo(7.5, 6);
     frames.shift()!(60_000);
-    expect([bench.isPlaying, bench.time, frames.length]).toEqual([false, undefined, 0]);
+    expect([useViewing().isPlaying, useViewing().time, frames.length]).toEqual([false, undefined, 0]);
     for (const spy of [clock, request]) spy.mockRestore();
   });
 });

@@ -5,6 +5,7 @@ import * as components from 'vuetify/components';
 import { ACTIONS, actionOf, keyLines } from './actions.ts';
 import { type DocketKeys, useBenchKeys } from './useBenchKeys.ts';
 import { inBody, layOnBench, press, setTheStage, show } from './testing/stage.ts';
+import { useViewing } from '../stores/viewing.ts';
 
 enableAutoUnmount(afterEach);
 beforeEach(setTheStage);
@@ -24,10 +25,10 @@ describe('keys', () => {
   }
 
   test('reach the docket, the cloth and the views', async () => {
-    const { bench, done } = await withKeys();
+    const { done } = await withKeys();
     for (const key of ['n', 'p', 't', 'k', '0', '+', '=', '-']) expect(press(key).defaultPrevented).toBe(true);
     expect(done).toEqual(['step 1', 'step -1', 'try', 'keep', 'fit', 'nearer', 'nearer', 'farther']);
-    const views = ['2', '3', '4', '1'].map((key) => (press(key), bench.kind));
+    const views = ['2', '3', '4', '1'].map((key) => (press(key), useViewing().kind));
     expect(views).toEqual(['penetrations', 'cover', 'paths', 'thread']);
     expect(press('x').defaultPrevented).toBe(false);
     expect(press('n', { ctrlKey: true }).defaultPrevented).toBe(false);
@@ -45,7 +46,7 @@ describe('keys', () => {
   });
 
   test('reach objects on the screen that has them, and step back to none selected', async () => {
-    const bench = await layOnBench();
+    await layOnBench();
     const done: string[] = [];
     const note =
       (what: string) =>
@@ -62,22 +63,22 @@ describe('keys', () => {
     press('ArrowRight', { altKey: true });
     press('ArrowLeft', { altKey: true });
     expect(done).toEqual(['show all', 'show cover', 'show underlay', 'show travel', 'join', 'split', 'step 1', 'step -1']);
-    expect(bench.time).toBeUndefined();
+    expect(useViewing().time).toBeUndefined();
     press('ArrowLeft');
-    expect(bench.time).toBeDefined();
+    expect(useViewing().time).toBeDefined();
     press('Escape');
-    expect([bench.time, done.length]).toEqual([undefined, 8]);
+    expect([useViewing().time, done.length]).toEqual([undefined, 8]);
     press('Escape');
     expect(done[8]).toBe('clear');
     for (const key of ['n', 't', 'k']) expect(press(key).defaultPrevented).toBe(false);
-    expect([press('5'), press('6')].map(() => bench.kind)).toEqual(['layers', 'layers']);
+    expect([press('5'), press('6')].map(() => useViewing().kind)).toEqual(['layers', 'layers']);
   });
 
   test('step through stitches: one, ten, and to where the needle went in anew', async () => {
     const { bench } = await withKeys();
     const { done, program } = bench.now!.view;
     press('ArrowLeft');
-    expect(bench.time).toBe(done[program.rowCount - 2]);
+    expect(useViewing().time).toBe(done[program.rowCount - 2]);
     press('ArrowLeft', { altKey: true });
     const start = bench.upTo - 1;
     expect([program.command[start - 1], program.command[start]]).toEqual([1, 0]);
@@ -90,21 +91,21 @@ describe('keys', () => {
     press('ArrowRight', { shiftKey: true });
     expect(bench.upTo - row).toBe(10);
     for (let k = 0; k < 40; k++) press('ArrowRight', { shiftKey: true });
-    expect(bench.time).toBeUndefined();
+    expect(useViewing().time).toBeUndefined();
   });
 
   test('Escape steps back once at a time: the replay, the trial, the time, the finding', async () => {
     const { bench, done } = await withKeys();
-    bench.selected = bench.openFindings.find((f) => f.fix !== undefined)!.key;
-    await bench.tryRepairs([bench.selected]);
+    useViewing().selected = bench.openFindings.find((f) => f.fix !== undefined)!.key;
+    await bench.tryRepairs([useViewing().selected!]);
     press('Enter');
     expect(done).toEqual(['accept']);
-    bench.time = 3;
+    useViewing().time = 3;
     press(' ');
     const states: unknown[] = [];
     for (let k = 0; k < 4; k++) {
       press('Escape');
-      states.push([bench.isPlaying, bench.trial === undefined, bench.time, bench.selected === undefined]);
+      states.push([useViewing().isPlaying, bench.trial === undefined, useViewing().time, useViewing().selected === undefined]);
     }
     expect(states).toEqual([
       [false, false, 3, false],
@@ -131,12 +132,12 @@ describe('keys', () => {
     await nextTick();
     const within = inBody('#within')[0]!;
     press('2', {}, within);
-    expect(bench.kind).toBe('thread');
+    expect(useViewing().kind).toBe('thread');
     isOpen.value = false;
     await nextTick();
     // The browser keeps the focus in a dialog while it fades out.
     expect(within.isConnected).toBe(true);
     press('2', {}, within);
-    expect(bench.kind).toBe('penetrations');
+    expect(useViewing().kind).toBe('penetrations');
   });
 });

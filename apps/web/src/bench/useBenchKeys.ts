@@ -3,6 +3,7 @@ import { onBeforeUnmount, onMounted } from 'vue';
 import { useBench } from '../stores/bench.ts';
 import { type ActionId, actionOf } from './actions.ts';
 import { VIEWS } from './cloth/views/views.ts';
+import { useViewing } from '../stores/viewing.ts';
 
 export interface DocketKeys {
   readonly step: (by: 1 | -1) => void;
@@ -31,6 +32,7 @@ export interface BenchKeyActions {
 /** Lets the bench be worked by keyboard while its screen is shown. Keys pressed in fields and in dialogs are theirs. */
 export function useBenchKeys(actions: BenchKeyActions): void {
   const bench = useBench();
+  const viewing = useViewing();
 
   function onKey(event: KeyboardEvent): void {
     if (isElsewhere(event)) return;
@@ -45,10 +47,10 @@ export function useBenchKeys(actions: BenchKeyActions): void {
   function handlers(event: KeyboardEvent): Partial<Record<ActionId, () => unknown>> {
     const { objects } = actions;
     const docket = actions.docket?.() ?? undefined;
-    const views = VIEWS.map(({ id }): [ActionId, () => unknown] => [`view-${id}`, () => (bench.kind = id)]);
+    const views = VIEWS.map(({ id }): [ActionId, () => unknown] => [`view-${id}`, () => (viewing.kind = id)]);
     return {
       ...(Object.fromEntries(views) as Partial<Record<ActionId, () => unknown>>),
-      play: () => (bench.isPlaying = !bench.isPlaying),
+      play: () => (viewing.isPlaying = !viewing.isPlaying),
       'stitch-back': () => stepStitches(-1),
       'stitch-on': () => stepStitches(1),
       'ten-back': () => stepStitches(-10),
@@ -78,11 +80,11 @@ export function useBenchKeys(actions: BenchKeyActions): void {
   }
 
   function stepBack(): void {
-    if (bench.isPlaying) bench.isPlaying = false;
+    if (viewing.isPlaying) viewing.isPlaying = false;
     else if (bench.trial !== undefined) bench.dropTrial();
-    else if (bench.time !== undefined) bench.time = undefined;
+    else if (viewing.time !== undefined) viewing.time = undefined;
     else if (actions.objects !== undefined) actions.objects.clear();
-    else bench.selected = undefined;
+    else viewing.selected = undefined;
   }
 
   function stepStitches(by: number): void {
@@ -101,9 +103,9 @@ export function useBenchKeys(actions: BenchKeyActions): void {
   }
 
   function goTo({ program, done }: { program: Program; done: ArrayLike<number> }, wanted: number): void {
-    bench.isPlaying = false;
+    viewing.isPlaying = false;
     const row = Math.max(0, Math.min(program.rowCount - 1, wanted));
-    bench.time = row === program.rowCount - 1 ? undefined : done[row]!;
+    viewing.time = row === program.rowCount - 1 ? undefined : done[row]!;
   }
 
   onMounted(() => window.addEventListener('keydown', onKey));

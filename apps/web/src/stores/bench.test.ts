@@ -15,6 +15,7 @@ import fc from 'fast-check';
 import { createPinia, setActivePinia } from 'pinia';
 import { createEngine } from '../workers/createEngine.ts';
 import { baseOf } from '../workers/testing/openOn.ts';
+import { useViewing } from './viewing.ts';
 
 /** The numbers of the programs that the drawing worker holds. */
 const held = new Set<number>();
@@ -183,7 +184,7 @@ describe('a job on the bench', () => {
   test('a finding that is kept leaves the docket with its reason and comes back when looked at again', async () => {
     const bench = await openPage();
     const finding = ofRule(bench, 'long-stitch');
-    bench.selected = finding.key;
+    useViewing().selected = finding.key;
     await bench.keepFinding(finding, 'sewn before and sewed well');
     expect(bench.openFindings.map((f) => f.key)).not.toContain(finding.key);
     expect(bench.selectedFinding).toBeUndefined();
@@ -199,13 +200,13 @@ describe('a job on the bench', () => {
   test('another cloth measures both sides of the comparison anew and leaves the stitches alone', async () => {
     const bench = await openPage();
     const original = shownColumns(bench);
-    bench.time = 1e6;
+    useViewing().time = 1e6;
     const fabric = FABRICS.find((f) => f.id !== bench.now!.view.target.fabric.id)!;
     await bench.setTarget(`sew on ${fabric.name}`, { ...bench.now!.view.target, fabric });
     expect(bench.before!.view.target.fabric).toEqual(fabric);
     expect(bench.now!.view.target.fabric).toEqual(fabric);
     expect(shownColumns(bench)).toEqual(original);
-    expect(bench.time).toBe(bench.now!.view.totals.seconds);
+    expect(useViewing().time).toBe(bench.now!.view.totals.seconds);
     expect(bench.done[0]).toMatchObject({ isTarget: true, name: `sew on ${fabric.name}` });
   });
 
@@ -213,15 +214,15 @@ describe('a job on the bench', () => {
     const bench = await openPage();
     const finding = ofRule(bench, 'tiny-stitch') ?? ofRule(bench, 'long-stitch');
     const many = bench.openFindings.find((f) => f.places.length > 1) ?? finding;
-    bench.selected = many.key;
+    useViewing().selected = many.key;
     await Promise.resolve();
-    bench.selectedPlace = many.places[0]!.key;
-    await bench.keepFinding(many, 'only here', bench.selectedPlace);
+    useViewing().selectedPlace = many.places[0]!.key;
+    await bench.keepFinding(many, 'only here', useViewing().selectedPlace);
     expect(bench.keptFindings).toMatchObject([{ places: [many.places[0]!.key], title: `one place of: ${many.message}` }]);
     const left = bench.openFindings.find((f) => f.key === many.key)!;
     expect(left.places.map((p) => p.key)).toEqual(many.places.slice(1).map((p) => p.key));
     await Promise.resolve();
-    expect(bench.selectedPlace).toBeUndefined();
+    expect(useViewing().selectedPlace).toBeUndefined();
     if (left.fix !== undefined && left.places.length > 1) {
       expect(await bench.tryRepairs([left.key], left.places[0]!.key)).toBe(true);
       expect(bench.trial!.trial.applied).toHaveLength(1);
@@ -255,7 +256,7 @@ describe('a job on the bench', () => {
     const { done, program } = bench.now!.view;
     expect(bench.upTo).toBe(program.rowCount);
     for (const row of [0, 7, program.rowCount - 2]) {
-      bench.time = done[row]!;
+      useViewing().time = done[row]!;
       expect(bench.upTo).toBeGreaterThan(row);
       expect(done[bench.upTo] ?? Infinity).toBeGreaterThan(done[row]!);
     }

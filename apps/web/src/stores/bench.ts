@@ -4,7 +4,6 @@ import type {
   AdaptWay,
   Finding,
   JournalEntry,
-  KeptFinding,
   Operation,
   PredictedGap,
   Rereading,
@@ -17,12 +16,13 @@ import type { Remote } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api, type Progress } from '../api/client.ts';
-import type { ClothViewKind } from '../bench/cloth/views/views.ts';
 import type { EngineApi, Opened, Proposal, Side, StepView } from '../workers/protocol.ts';
 import { clothWorker, startEngine } from '../workers/startWorkers.ts';
+import { gatherKept } from './gatherKept.ts';
 import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
 import { createSaving } from './saving.ts';
+import { useViewing } from './viewing.ts';
 import { createTrials, forget, type ShownDesign, showView } from './trials.ts';
 
 /** Steps that take objects for others, worked out and not made; nothing while no job is open. */
@@ -45,11 +45,7 @@ export const useBench = defineStore('bench', () => {
   const before = shallowRef<ShownDesign>();
   const done = shallowRef<readonly StepView[]>([]);
   const undone = shallowRef<readonly StepView[]>([]);
-  const selected = ref<string>();
-  const kind = ref<ClothViewKind>('thread');
-  /** Seconds into the run up to which the cloth is sewn; none shows it whole. */
-  const time = ref<number>();
-  const isPlaying = ref(false);
+  const viewing = useViewing();
   /** Counts the cover maps that were handed to the drawing worker, so that pictures of them are drawn anew. */
   const coverCount = ref(0);
   const saving = createSaving(takeSummary);
@@ -61,19 +57,17 @@ export const useBench = defineStore('bench', () => {
 
   const openFindings = computed<readonly Finding[]>(() => now.value?.view.findings ?? []);
   const keptFindings = computed(() => gatherKept(now.value?.view.kept ?? {}));
-  const selectedFinding = computed(() => openFindings.value.find((f) => f.key === selected.value));
-  /** The key of the one place of the selected finding that is meant; none: all of them. */
-  const selectedPlace = ref<string>();
+  const selectedFinding = computed(() => openFindings.value.find((f) => f.key === viewing.selected));
   watch(selectedFinding, (finding) => {
-    if (finding?.places.every((place) => place.key !== selectedPlace.value) !== false) selectedPlace.value = undefined;
+    if (finding?.places.every((place) => place.key !== viewing.selectedPlace) !== false) viewing.selectedPlace = undefined;
   });
   const rowCount = computed(() => shown.value?.view.program.rowCount ?? 0);
   /** Rows before this one are sewn at `time`. */
   const upTo = computed(() =>
-    time.value === undefined || shown.value === undefined ? rowCount.value : rowsDone(shown.value.view.done, time.value),
+    viewing.time === undefined || shown.value === undefined ? rowCount.value : rowsDone(shown.value.view.done, viewing.time),
   );
   /** The same for what the cloth shows. */
-  const picturedUpTo = computed(() => (time.value === undefined ? Infinity : upTo.value));
+  const picturedUpTo = computed(() => (viewing.time === undefined ? Infinity : upTo.value));
 
   async function open(id: string): Promise<void> {
     const ticket = ++opening;
@@ -139,9 +133,7 @@ export const useBench = defineStore('bench', () => {
     before.value = undefined;
     done.value = [];
     undone.value = [];
-    selected.value = undefined;
-    time.value = undefined;
-    isPlaying.value = false;
+    viewing.reset();
     failure.value = undefined;
   }
 
@@ -268,7 +260,7 @@ export const useBench = defineStore('bench', () => {
     before.value = shownBefore;
     done.value = opened.done;
     undone.value = opened.undone;
-    if (time.value !== undefined) time.value = Math.min(time.value, opened.now.totals.seconds);
+    if (viewing.time !== undefined) viewing.time = Math.min(viewing.time, opened.now.totals.seconds);
     old.forEach(forget);
   }
 
@@ -277,25 +269,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   return {
-    ...{
-      job,
-      failure,
-      isOpening,
-      isBusy,
-      now,
-      before,
-      trial,
-      done,
-      undone,
-      selected,
-      selectedPlace,
-      reading,
-      kind,
-      time,
-      isPlaying,
-      coverCount,
-      saving,
-    },
+    ...{ job, failure, isOpening, isBusy, reading, now, before, trial, done, undone, coverCount, saving },
     ...{ shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{
       open,
@@ -321,20 +295,6 @@ export const useBench = defineStore('bench', () => {
     },
   };
 });
-
-/** Kept places by what was said of them at one time. */
-function gatherKept(
-  kept: Readonly<Record<string, KeptFinding>>,
-): { readonly key: string; readonly title: string; readonly reason: string; readonly places: readonly string[] }[] {
-  const groups = new Map<string, { key: string; title: string; reason: string; places: string[] }>();
-  for (const [place, { rule, title, reason }] of Object.entries(kept)) {
-    const key = JSON.stringify([rule, title, reason]);
-    const group = groups.get(key);
-    if (group === undefined) groups.set(key, { key, title, reason, places: [place] });
-    else group.places.push(place);
-  }
-  return [...groups.values()];
-}
 
 /** Findings as the docket numbers them: from 1, worst first. */
 export function numberFindings(findings: readonly Finding[]): ReadonlyMap<string, number> {

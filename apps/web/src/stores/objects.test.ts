@@ -9,6 +9,7 @@ import type { ClothObjects } from '../workers/clothProtocol.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
+import { useViewing } from './viewing.ts';
 
 /** What the drawing worker was told of objects. */
 const handed: ClothObjects[] = [];
@@ -113,7 +114,7 @@ describe('objects of the design on the bench', () => {
     objects.select(objects.listed[2]);
     const id = objects.selected!.id;
     expect(await objects.splitHere()).toMatch(/Step to the stitch/);
-    bench.time = bench.now!.view.done[objects.selected!.first + 30]!;
+    useViewing().time = bench.now!.view.done[objects.selected!.first + 30]!;
     expect(await objects.splitHere()).toBeUndefined();
     await settled();
     expect(objects.listed).toHaveLength(5);

@@ -5,6 +5,7 @@ import type { ShownPart } from '../workers/clothProtocol.ts';
 import type { Proposal } from '../workers/protocol.ts';
 import { clothWorker } from '../workers/startWorkers.ts';
 import { useBench } from './bench.ts';
+import { useViewing } from './viewing.ts';
 
 /** What of the objects is listed. An empty list of kinds or no thread lists all of them. */
 export interface ObjectFilter {
@@ -22,6 +23,7 @@ const NO_FILTER: ObjectFilter = { kinds: [], color: undefined, spacing: undefine
 /** The objects of the design on the bench: listed, one of them selected, told, joined, parted and moved. */
 export const useObjects = defineStore('objects', () => {
   const bench = useBench();
+  const viewing = useViewing();
   /** Objects last, so the id of the selected one does, too. */
   const selectedId = ref<string>();
   const filter = ref<ObjectFilter>(NO_FILTER);
@@ -81,7 +83,7 @@ export const useObjects = defineStore('objects', () => {
     if (laid === undefined || bench.now?.number !== number) return;
     layers.value = laid.layers;
     await clothWorker().setObjects(number, { ownerOfRow, levels: laid.levels, roles });
-    if (bench.kind === 'layers') stamp.value++;
+    if (viewing.kind === 'layers') stamp.value++;
   }
 
   function select(object: Pick<StitchObject, 'id'> | undefined): void {

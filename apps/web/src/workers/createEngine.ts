@@ -88,8 +88,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
 
   /** The file as it came in: measured with the design where that has the same rows still. */
   function viewBefore(design: Design, now: DesignView): DesignView {
-    if (!isSameProgram(design.program, original!))
-      return lightView(original!, design, coverOf(original!, design.target.thread).maxCover);
+    if (!isSameProgram(design.program, original!)) return lightView(original!, design, coverOf(original!, design.target.thread).maxCover);
     return { ...now, program: copyOf(original!), done: now.done.slice(), findings: [], objects: undefined };
   }
 

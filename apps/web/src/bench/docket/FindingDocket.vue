@@ -6,8 +6,10 @@ import { useNotices } from '../../stores/notices.ts';
 import { saySigned, sayTime } from '../figures/sayFigures.ts';
 import FindingItem from './FindingItem.vue';
 import KeepDialog from './KeepDialog.vue';
+import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
+const viewing = useViewing();
 const notices = useNotices();
 const checked = ref<ReadonlySet<string>>(new Set());
 const keeping = ref<Finding>();
@@ -16,14 +18,14 @@ const list = useTemplateRef<HTMLElement>('list');
 const numbers = computed(() => numberFindings(bench.openFindings));
 const fixable = computed(() => bench.openFindings.filter((f) => f.fix !== undefined));
 const chosen = computed(() => fixable.value.filter((f) => checked.value.has(f.key)));
-const isTogether = computed(() => bench.trial !== undefined && (bench.trial.keys.length > 1 || bench.trial.keys[0] !== bench.selected));
+const isTogether = computed(() => bench.trial !== undefined && (bench.trial.keys.length > 1 || bench.trial.keys[0] !== viewing.selected));
 const saved = computed(() => {
   if (bench.trial === undefined || bench.now === undefined) return '';
   return saySigned(bench.trial.shown.view.totals.seconds - bench.now.view.totals.seconds, sayTime);
 });
 
 watch(
-  () => bench.selected,
+  () => viewing.selected,
   async () => {
     await nextTick();
     list.value?.querySelector('.open')?.scrollIntoView({ block: 'nearest' });
@@ -32,7 +34,7 @@ watch(
 
 function select(key: string): void {
   if (bench.trial !== undefined && !bench.trial.keys.includes(key)) bench.dropTrial();
-  bench.selected = bench.selected === key ? undefined : key;
+  viewing.selected = viewing.selected === key ? undefined : key;
 }
 
 function check(key: string, isChecked: boolean): void {
@@ -65,7 +67,7 @@ async function keep(reason: string): Promise<void> {
   keeping.value = undefined;
   if (finding === undefined) return;
   try {
-    await bench.keepFinding(finding, reason, bench.selectedPlace);
+    await bench.keepFinding(finding, reason, viewing.selectedPlace);
   } catch (error) {
     notices.complain(error);
   }
@@ -76,15 +78,15 @@ defineExpose({
   step(by: 1 | -1): void {
     const keys = bench.openFindings.map((f) => f.key);
     if (keys.length === 0) return;
-    const at = bench.selected === undefined ? -1 : keys.indexOf(bench.selected);
+    const at = viewing.selected === undefined ? -1 : keys.indexOf(viewing.selected);
     const next = at < 0 ? (by > 0 ? 0 : keys.length - 1) : (at + by + keys.length) % keys.length;
     bench.dropTrial();
-    bench.selected = keys[next];
+    viewing.selected = keys[next];
   },
   attempt(): void {
     const finding = bench.selectedFinding;
     if (finding === undefined) return;
-    if (finding.fix !== undefined) void attempt([finding.key], bench.selectedPlace);
+    if (finding.fix !== undefined) void attempt([finding.key], viewing.selectedPlace);
     else notices.say('This one is repaired by hand', finding.advice);
   },
   accept,
@@ -120,12 +122,12 @@ defineExpose({
         :key="finding.key"
         :finding="finding"
         :number="numbers.get(finding.key)!"
-        :is-open="bench.selected === finding.key"
+        :is-open="viewing.selected === finding.key"
         :is-tried="bench.trial?.keys.length === 1 && bench.trial.keys[0] === finding.key"
         :is-busy="bench.isBusy"
         :is-checked="checked.has(finding.key)"
         @select="select(finding.key)"
-        @try="attempt([finding.key], bench.selectedPlace)"
+        @try="attempt([finding.key], viewing.selectedPlace)"
         @accept="accept"
         @drop="bench.dropTrial()"
         @keep="keeping = finding"
@@ -142,7 +144,7 @@ defineExpose({
         <v-btn variant="text" size="x-small" @click="bench.reopenFinding(kept.places, kept.title)">Look again</v-btn>
       </li>
     </ol>
-    <KeepDialog :finding="keeping" :place="bench.selectedPlace" @keep="keep" @close="keeping = undefined" />
+    <KeepDialog :finding="keeping" :place="viewing.selectedPlace" @keep="keep" @close="keeping = undefined" />
   </section>
 </template>
 

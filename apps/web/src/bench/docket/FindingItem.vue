@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { type Finding, findRule } from '@isola/core';
 import { computed } from 'vue';
-import { useBench } from '../../stores/bench.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayPrice } from '../figures/sayFigures.ts';
 import SeverityMark from './SeverityMark.vue';
+import { useViewing } from '../../stores/viewing.ts';
 
 const props = defineProps<{ finding: Finding; number: number; isOpen: boolean; isTried: boolean; isBusy: boolean; isChecked: boolean }>();
 defineEmits<{ select: []; try: []; accept: []; drop: []; keep: []; check: [isChecked: boolean] }>();
@@ -19,15 +19,15 @@ const concerned = computed(() => {
   return `In ${names.slice(0, NAMED).join('; ')}${more > 0 ? ` and ${more} more` : ''}`;
 });
 
-const bench = useBench();
+const viewing = useViewing();
 const isMany = computed(() => props.finding.places.length > 1);
-const at = computed(() => props.finding.places.findIndex((place) => place.key === bench.selectedPlace));
+const at = computed(() => props.finding.places.findIndex((place) => place.key === viewing.selectedPlace));
 
 /** Goes to the place before or after; from all of them to the first or last. */
 function step(by: 1 | -1): void {
   const { places } = props.finding;
   const next = at.value < 0 ? (by > 0 ? 0 : places.length - 1) : (at.value + by + places.length) % places.length;
-  bench.selectedPlace = places[next]!.key;
+  viewing.selectedPlace = places[next]!.key;
 }
 
 const rule = computed(() => findRule(props.finding.rule));
@@ -71,7 +71,7 @@ const figure = computed(() => {
         <button type="button" aria-label="The place before" @click="step(-1)">‹</button>
         <span class="number">{{ at < 0 ? `all ${finding.places.length} places` : `place ${at + 1} of ${finding.places.length}` }}</span>
         <button type="button" aria-label="The next place" @click="step(1)">›</button>
-        <button v-if="at >= 0" type="button" class="all" @click="bench.selectedPlace = undefined">all again</button>
+        <button v-if="at >= 0" type="button" class="all" @click="viewing.selectedPlace = undefined">all again</button>
       </p>
       <p v-if="!finding.fix" class="advice">{{ finding.advice }}</p>
       <div class="actions">

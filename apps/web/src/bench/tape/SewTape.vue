@@ -7,8 +7,10 @@ import { useElementSize } from '../cloth/useElementSize.ts';
 import { saySigned, sayTime } from '../figures/sayFigures.ts';
 import { drawScale, drawTape } from './drawTape.ts';
 import { markEvery, planTape } from './planTape.ts';
+import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
+const viewing = useViewing();
 const objects = useObjects();
 const box = useTemplateRef('box');
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas');
@@ -31,7 +33,7 @@ const longest = computed(() => Math.max(now.value?.totals.seconds ?? 0, other.va
 const perSecond = computed(() => Math.max(0, size.value.width - 2) / longest.value);
 const every = computed(() => markEvery(perSecond.value));
 const total = computed(() => bench.shown?.view.totals.seconds ?? 0);
-const cursor = computed(() => (bench.time ?? total.value) * perSecond.value);
+const cursor = computed(() => (viewing.time ?? total.value) * perSecond.value);
 const saved = computed(() =>
   other.value === undefined || now.value === undefined
     ? ''
@@ -86,29 +88,29 @@ watchEffect(() => {
 let frame = 0;
 let last = 0;
 watch(
-  () => bench.isPlaying,
+  () => viewing.isPlaying,
   (isPlaying) => {
     cancelAnimationFrame(frame);
     if (!isPlaying) return;
-    if (bench.time === undefined || bench.time >= total.value) bench.time = 0;
+    if (viewing.time === undefined || viewing.time >= total.value) viewing.time = 0;
     last = performance.now();
     frame = requestAnimationFrame(advance);
   },
 );
 onBeforeUnmount(() => {
   cancelAnimationFrame(frame);
-  bench.isPlaying = false;
+  viewing.isPlaying = false;
 });
 
 function advance(at: number): void {
-  const next = (bench.time ?? 0) + (Math.max(0, at - last) / 1000) * speed.value;
+  const next = (viewing.time ?? 0) + (Math.max(0, at - last) / 1000) * speed.value;
   last = at;
   if (next >= total.value) {
-    bench.time = undefined;
-    bench.isPlaying = false;
+    viewing.time = undefined;
+    viewing.isPlaying = false;
     return;
   }
-  bench.time = next;
+  viewing.time = next;
   frame = requestAnimationFrame(advance);
 }
 
@@ -118,11 +120,11 @@ function scrub(event: PointerEvent): void {
   if (event.type === 'pointerdown') {
     (event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
     isScrubbing = true;
-    bench.isPlaying = false;
+    viewing.isPlaying = false;
   }
   if (!isScrubbing) return;
   const time = event.offsetX / perSecond.value;
-  bench.time = time >= total.value ? undefined : Math.max(0, time);
+  viewing.time = time >= total.value ? undefined : Math.max(0, time);
 }
 
 function onKey(event: KeyboardEvent): void {
@@ -130,24 +132,24 @@ function onKey(event: KeyboardEvent): void {
   if (step === undefined) return;
   event.preventDefault();
   event.stopPropagation();
-  bench.time = Math.min(total.value, Math.max(0, (bench.time ?? total.value) + step * (event.shiftKey ? 10 : 1)));
+  viewing.time = Math.min(total.value, Math.max(0, (viewing.time ?? total.value) + step * (event.shiftKey ? 10 : 1)));
 }
 </script>
 
 <template>
   <section v-if="now" class="tape" aria-label="The run as a tape of time">
     <div class="line number">
-      <v-btn icon variant="text" size="x-small" :aria-label="'To the start'" @click="bench.time = 0"
+      <v-btn icon variant="text" size="x-small" :aria-label="'To the start'" @click="viewing.time = 0"
         ><v-icon :icon="mdiSkipBackward"
       /></v-btn>
       <v-btn
         class="play"
         icon
         size="x-small"
-        :aria-label="bench.isPlaying ? 'Pause' : 'Replay'"
-        @click="bench.isPlaying = !bench.isPlaying"
+        :aria-label="viewing.isPlaying ? 'Pause' : 'Replay'"
+        @click="viewing.isPlaying = !viewing.isPlaying"
       >
-        <v-icon :icon="bench.isPlaying ? mdiPause : mdiPlay" />
+        <v-icon :icon="viewing.isPlaying ? mdiPause : mdiPlay" />
       </v-btn>
       <label class="muted">
         <span class="visually-hidden">Replay speed</span>
@@ -155,7 +157,7 @@ function onKey(event: KeyboardEvent): void {
           <option v-for="s in SPEEDS" :key="s" :value="s">× {{ s }}</option>
         </select>
       </label>
-      <b>{{ bench.time === undefined ? sayTime(now.totals.seconds) : `${sayTime(bench.time)} of ${sayTime(total)}` }}</b>
+      <b>{{ viewing.time === undefined ? sayTime(now.totals.seconds) : `${sayTime(viewing.time)} of ${sayTime(total)}` }}</b>
       <span class="muted">sewing {{ sayTime(now.totals.sewing) }}</span>
       <span class="lost">trims {{ sayTime(now.totals.trims) }}</span>
       <span class="lost">colors {{ sayTime(now.totals.colorChanges) }}</span>
@@ -172,8 +174,8 @@ function onKey(event: KeyboardEvent): void {
       aria-label="Time in the run"
       aria-valuemin="0"
       :aria-valuemax="Math.round(total)"
-      :aria-valuenow="Math.round(bench.time ?? total)"
-      :aria-valuetext="`${sayTime(bench.time ?? total)} of ${sayTime(total)}`"
+      :aria-valuenow="Math.round(viewing.time ?? total)"
+      :aria-valuetext="`${sayTime(viewing.time ?? total)} of ${sayTime(total)}`"
       @pointerdown="scrub"
       @pointermove="scrub"
       @pointerup="isScrubbing = false"

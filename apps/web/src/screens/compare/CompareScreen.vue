@@ -8,8 +8,10 @@ import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
 import { compareFigures, compareOrder } from './figureRows.ts';
 import FigureTable from './FigureTable.vue';
+import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
+const viewing = useViewing();
 const right = useTemplateRef<ClothViewHandle>('right');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 const isSwipe = ref(false);
@@ -17,7 +19,7 @@ const isSwipe = ref(false);
 const swipe = ref(0.5);
 
 watch(
-  [() => bench.kind, () => bench.now?.number, () => bench.before?.number],
+  [() => viewing.kind, () => bench.now?.number, () => bench.before?.number],
   ([kind]) => {
     if (kind !== 'cover') return;
     void bench.cover('before');
@@ -25,7 +27,7 @@ watch(
   },
   { immediate: true },
 );
-onMounted(() => (bench.time = undefined));
+onMounted(() => (viewing.time = undefined));
 useBenchKeys({ fit: () => right.value?.fit(), zoomBy: (factor) => right.value?.zoomBy(factor) });
 
 const before = computed(() => bench.before!.view.figures);
@@ -57,7 +59,7 @@ function nudge(event: KeyboardEvent): void {
         <ClothView
           v-model:view="view"
           :shown="bench.before"
-          :kind="bench.kind"
+          :kind="viewing.kind"
           :up-to="bench.before!.view.program.rowCount"
           :stamp="bench.coverCount"
           channel="before"
@@ -70,7 +72,7 @@ function nudge(event: KeyboardEvent): void {
           ref="right"
           v-model:view="view"
           :shown="bench.now"
-          :kind="bench.kind"
+          :kind="viewing.kind"
           :up-to="bench.now!.view.program.rowCount"
           :stamp="bench.coverCount"
           channel="now"
@@ -92,7 +94,7 @@ function nudge(event: KeyboardEvent): void {
         @keydown="nudge"
       />
       <ClothLens
-        v-model="bench.kind"
+        v-model="viewing.kind"
         :has-objects="false"
         :max-cover="bench.now!.view.target.fabric.maxCover"
         @fit="right?.fit()"

@@ -7,8 +7,10 @@ import SeverityMark from '../../bench/docket/SeverityMark.vue';
 import { sayCount, sayTime } from '../../bench/figures/sayFigures.ts';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
+import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
+const viewing = useViewing();
 const notices = useNotices();
 const note = ref('');
 const isKeeping = ref(false);
@@ -28,7 +30,7 @@ const CAUTIONS = [
 ];
 
 function open(key: string): void {
-  bench.selected = key;
+  viewing.selected = key;
 }
 
 async function keep(isRelease: boolean): Promise<void> {

@@ -9,8 +9,10 @@ import SewTape from '../../bench/tape/SewTape.vue';
 import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
 import { useObjects } from '../../stores/objects.ts';
+import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
+const viewing = useViewing();
 const objects = useObjects();
 const cloth = useTemplateRef<ObjectClothHandle>('cloth');
 const facts = useTemplateRef<{ join: () => Promise<void>; split: () => Promise<void> }>('facts');
@@ -31,7 +33,7 @@ useBenchKeys({
 });
 
 /** Where someone scrubs or steps to, there is an object: it is the one that is meant. */
-watch([() => bench.time, () => bench.isPlaying] as const, ([time, isPlaying]) => {
+watch([() => viewing.time, () => viewing.isPlaying] as const, ([time, isPlaying]) => {
   if (time !== undefined && !isPlaying) objects.selectRow(bench.upTo - 1);
 });
 onBeforeUnmount(() => (objects.part = 'all'));
