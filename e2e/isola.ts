@@ -2,6 +2,7 @@ import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import net from 'node:net';
 import path from 'node:path';
 import { test as base } from '@playwright/test';
+import { Sequelize } from 'sequelize';
 
 const ROOT = path.resolve(import.meta.dirname, '..');
 const DATABASE = 'isola_e2e';
@@ -48,6 +49,13 @@ export class IsolaServer {
     child.kill(signal);
     await gone;
     this.child = undefined;
+  }
+
+  /** Runs statements on the database, as another version of the server left it. */
+  async query(statement: string, replacements: Record<string, unknown>): Promise<void> {
+    const connection = new Sequelize(database('url', DATABASE), { logging: false });
+    await connection.query(statement, { replacements });
+    await connection.close();
   }
 
   restartDatabase(): void {
