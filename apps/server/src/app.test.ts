@@ -205,6 +205,9 @@ describe('jobs', () => {
     expect(await answer<JobSummary>(request('POST', `/api/jobs/${job.id}/journal`, more), 200)).toMatchObject({ version: 2 });
     const { journal } = await answer<JobDetail>(request('GET', `/api/jobs/${job.id}`), 200);
     expect(journal.map((j) => j.entry.id)).toEqual(more.entries.map((e) => e.id));
+    const stored = await models.JournalEntry.findAll({ where: { jobId: job.id }, order: ['seq'] });
+    expect(stored.map((e) => e.parent)).toEqual([null, more.entries[0]!.id]);
+    expect((await models.Branch.findOne({ where: { jobId: job.id } }))!.entryId).toBe(more.entries[1]!.id);
     // The same step at another place is no repetition.
     await answer(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 2, entries: body.entries }), 409);
   });
@@ -287,6 +290,7 @@ describe('jobs', () => {
     await answer(request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries }), 200);
     const revision = await answer<RevisionSummary>(release(entries.length), 201);
     expect(revision.number).toBe(2);
+    expect((await models.Revision.findOne({ where: { jobId: job.id, number: 2 } }))!.entryId).toBe(entries[entries.length - 1]!.id);
     const program = await (await request('GET', `/api/jobs/${job.id}/revisions/2/program`)).text();
     expect(program).toBe(writeStitchCsv(heron()));
     await expect(models.Revision.update({ note: 'changed' }, { where: { jobId: job.id } })).rejects.toThrow(/never changed/);

@@ -45,17 +45,32 @@ describe('the schema', () => {
       `insert into jobs (id, name, file_name, file_kind, initial_target, target, before, now, findings)
        values ('00000000-0000-4000-8000-000000000001', 'Old', 'old.csv', 'csv', ${figures}, ${figures}, ${figures}, ${figures}, ${figures})`,
     );
+    const id = '00000000-0000-4000-8000-000000000001';
+    for (const k of [1, 2])
+      await old.query(
+        `insert into journal_entries (job_id, seq, entry_id, entry) values ('${id}', ${k}, '00000000-0000-4000-8000-00000000001${k}', '{}')`,
+      );
+    await old.query(
+      `insert into revisions (job_id, number, version, name, figures, program) values ('${id}', 1, 1, 'Kept', ${figures}, '')`,
+    );
     const models = await connectDatabase(url);
     open.push(models.sequelize);
     const [job] = await models.Job.findAll();
+    // Each entry follows the one before it, and what was kept points to the entry that it was kept at.
+    const entries = await models.JournalEntry.findAll({ order: ['seq'] });
+    expect(entries.map((e) => e.parent)).toEqual([null, entries[0]!.entryId]);
+    expect((await models.Branch.findAll()).map(({ name, entryId }) => [name, entryId])).toEqual([['main', entries[1]!.entryId]]);
+    expect((await models.Revision.findOne())!.entryId).toBe(entries[0]!.entryId);
+    await expect(models.JournalEntry.update({ parent: null }, { where: { jobId: id } })).rejects.toThrow(/never changed/);
     expect([job!.name, job!.rulebook, await models.JobBase.count()]).toEqual(['Old', 1, 0]);
-    expect(await namesIn(models.sequelize, 'select name from migrations order by 1')).toEqual(['001-initial', '002-bases']);
+    expect(await namesIn(models.sequelize, 'select name from migrations order by 1')).toEqual(['001-initial', '002-bases', '003-history']);
   });
 
   test('is made once, however many servers start at one time, and a second start finds nothing to do', async () => {
     const all = await Promise.all([connectDatabase(url), connectDatabase(url), connectDatabase(url)]);
     open.push(...all.map(({ sequelize }) => sequelize));
     expect(await tables(all[0].sequelize)).toEqual([
+      'branches',
       'job_bases',
       'job_files',
       'jobs',
@@ -67,12 +82,12 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(2);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(3);
   });
 
   test('a step that fails in its midst leaves nothing of itself, and is said', async () => {
     const halfway: Migration = {
-      name: '003-halfway',
+      name: '002-halfway',
       async up(queries, transaction) {
         await queries.createTable('half', { id: 'integer' }, { transaction });
         throw new Error('the power went');

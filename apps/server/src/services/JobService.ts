@@ -18,6 +18,9 @@ export interface NewJob {
   readonly due?: string | null;
 }
 
+/** The branch that work goes on. */
+const MAIN = 'main';
+
 /** Jobs and all that belongs to them. Every write is one transaction: it is there as a whole once it is acknowledged, or not at all. */
 export class JobService {
   private readonly models: Models;
@@ -69,6 +72,7 @@ export class JobService {
       );
       const sha256 = createHash('sha256').update(job.bytes).digest('hex');
       await this.models.JobFile.create({ jobId: id, sha256, bytes: job.bytes }, { transaction });
+      await this.models.Branch.create({ jobId: id, name: MAIN, entryId: null }, { transaction });
       await this.models.Revision.create(
         { jobId: id, number: 1, version: 0, name: 'As it came in', note: '', figures: read.figures, program: Buffer.from(read.program) },
         { transaction },
@@ -142,14 +146,20 @@ export class JobService {
     if (!isBeginning) throw this.conflict(job.version);
     if (entries.length === 0) return summarize(job);
     if (job.version !== version) throw this.conflict(job.version);
-    const derived = await this.derive(await this.stateAt(id, version), entries);
+    const state = await this.stateAt(id, version);
+    const derived = await this.derive(state, entries);
     return this.models.sequelize.transaction(async (transaction) => {
       const current = await this.find(id, transaction);
       if (current.version !== version) throw this.conflict(current.version);
       await this.models.JournalEntry.bulkCreate(
-        entries.map((entry, k) => ({ jobId: id, seq: version + k + 1, entryId: entry.id, entry })),
+        entries.map((entry, k) => ({
+          ...{ jobId: id, seq: version + k + 1, entryId: entry.id, entry },
+          parent: k === 0 ? state.lastEntryId : entries[k - 1]!.id,
+        })),
         { transaction },
       );
+      const entryId = entries[entries.length - 1]!.id;
+      await this.models.Branch.update({ entryId }, { where: { jobId: id, name: MAIN }, transaction });
       await current.update(
         {
           version: version + entries.length,
@@ -188,6 +198,7 @@ export class JobService {
           jobId: id,
           number,
           version: baseVersion,
+          entryId: state.lastEntryId,
           name: revision.name,
           note: revision.note,
           figures: derived.figures,

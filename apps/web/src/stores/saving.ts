@@ -8,6 +8,8 @@ export type SaveState = 'saved' | 'saving' | 'offline' | 'conflict' | 'refused';
 
 const FIRST_RETRY = 1500;
 const LONGEST_RETRY = 15_000;
+/** So many steps go in one request; the server takes twice as many. */
+const MOST_AT_ONCE = 100;
 
 /**
  * Sends a job's entries to the server in order, one request at a time, and keeps them in the browser until they are acknowledged. A lost
@@ -61,7 +63,8 @@ export function createSaving(onSaved: (job: JobSummary) => void) {
     isSending = true;
     clearTimeout(timer);
     if (state.value !== 'offline') state.value = 'saving';
-    const { baseVersion, entries } = unsent.value;
+    const { baseVersion } = unsent.value;
+    const entries = unsent.value.entries.slice(0, MOST_AT_ONCE);
     const id = jobId;
     try {
       const job = await api.append(id, baseVersion, entries);

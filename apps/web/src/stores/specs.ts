@@ -200,8 +200,8 @@ export const useSpecs = defineStore('specs', () => {
 });
 
 /** Whether the stitches that the file had can be given back. */
-export function isChangedFromFile({ made, edited }: StitchObject): boolean {
-  return made !== undefined || edited !== undefined;
+export function isChangedFromFile({ hasOwn }: StitchObject): boolean {
+  return hasOwn === true;
 }
 
 function needsOf(object: StitchObject | undefined): { width?: number } {

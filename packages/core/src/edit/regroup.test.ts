@@ -5,6 +5,7 @@ import { placeOf } from '../plan/assemble.ts';
 import { startDesign } from '../plan/designOf.ts';
 import { defaultTarget } from '../materials/shop.ts';
 import { applied, coversOf, demoFile, fourObjects, sewnAnew, specFor } from '../testing/designs.ts';
+import { sewSpecs } from './sewSpecs.ts';
 import { joinObjects, readAnew, splitObject, tellObject } from './regroup.ts';
 
 const design = fourObjects();
@@ -42,6 +43,25 @@ describe('objects taken for others', () => {
     expect(coversOf(filled)[1]).toMatchObject({ id: satin, kind: 'fill', role: 'cover' });
     expect(specFor(filled, satin!)).toMatchObject({ kind: 'fill' });
     expect(isSameProgram(told.program, design.program) && isSameProgram(filled.program, design.program)).toBe(true);
+  });
+
+  test('one that was repaired and is told otherwise can have the stitches back that the file had; one that was made is known', () => {
+    const { first } = placeOf(design.plan, satin!);
+    const { x, y } = design.program;
+    const removed = [{ command: 'stitch' as const, x: x[first + 9]!, y: y[first + 9]! }];
+    const edited = applied(design, {
+      id: 'edit-rows',
+      edits: [{ object: satin!, part: 'rows', patches: [{ at: 9, removed, inserted: [] }] }],
+    });
+    const told = applied(edited, made(tellObject(edited, satin!, 'fill', 'cover')));
+    expect(isSameProgram(told.program, edited.program)).toBe(true);
+    expect(coversOf(told)[1]).toMatchObject({ id: satin, kind: 'fill', hasOwn: true, edited: 1 });
+    const { operations } = sewSpecs(told, [{ object: satin!, spec: null }]);
+    const back = applied(told, { id: 'sequence', operations: [...operations] });
+    expect(isSameProgram(back.program, design.program)).toBe(true);
+    expect(coversOf(back)[1]!.hasOwn).toBeUndefined();
+    const known = tellObject(sewnAnew(design, satin!, { spacing: 0.6 }), satin!, 'fill', 'cover');
+    expect(known).toMatchObject({ ok: false, error: expect.stringContaining('sewn from its spec') });
   });
 
   test('what does not lie together, is of two threads, or is not there is refused with the reason', () => {

@@ -46,10 +46,12 @@ export function splitObject({ plan, program }: Design, id: ObjectId, row: number
   );
 }
 
-/** An object taken for what somebody says that it is. */
+/** An object taken for what somebody says that it is. Refused for what was made: that is known. */
 export function tellObject({ plan, program }: Design, id: ObjectId, as: StitchKind, role: StitchRole): Result<SimpleOperation, string> {
   const object = plan.objects[id];
   if (object === undefined) return fail(`there is no object ${id}`);
+  if (object.sewn.made !== null)
+    return fail(`${object.name} is sewn from its spec, so what it is is known; give it its own stitches back first`);
   const rows = rowsOf(plan, program, [id]);
   const whole = pickWhole(recognizeAs(rows, { kind: 'tell', as, role }), 0, rows.rowCount - 1, role);
   if (whole === undefined) return fail('nothing is sewn there');

@@ -1,7 +1,7 @@
 import type { Design } from '../model/design.ts';
 import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
 import { packRows } from '../model/packedRows.ts';
-import { exitOf, type ObjectId, readRows, type Sewn } from '../model/plan.ts';
+import { exitOf, isSourceRows, type ObjectId, readRows, type Sewn } from '../model/plan.ts';
 import { type Program, STITCH } from '../model/program.ts';
 import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
@@ -125,21 +125,13 @@ export function readObjectShape(design: Design, id: ObjectId): Result<ObjectShap
 function readable({ plan, program }: Design, id: ObjectId): { object: StitchObject; program: Program } {
   const { sewn } = plan.objects[id]!;
   const { rows } = sewn;
-  if (sewn.made === null && 'end' in rows && typeof rows.end === 'number') return { object: inSource(sewn), program: plan.source };
+  if (sewn.made === null && isSourceRows(rows)) return { object: inSource(sewn), program: plan.source };
   const { first } = placeOf(plan, id);
   return { object: objectsOf(plan).objects.find((o) => o.id === id && o.last >= first)!, program };
 }
 
-const inSource = remember((sewn: Sewn) => countedFrom(sewn.reading, -readRows(NO_ROWS, sewn.rows).first));
-
-const NO_ROWS: Program = {
-  rowCount: 0,
-  x: new Float64Array(0),
-  y: new Float64Array(0),
-  command: new Uint8Array(0),
-  threads: [],
-  notes: new Map(),
-};
+/** What an object was found to be, with its rows counted in the file; remembered, so that its spec is read once. */
+const inSource = remember(({ reading, rows }: Sewn) => countedFrom(reading, isSourceRows(rows) ? -rows.first : 0));
 
 /** The layers of an object's underlay that are sewn before other objects, and so stay where they are. */
 function staying(design: Design, id: ObjectId): string[] {

@@ -40,7 +40,7 @@ export type ReadingJson = z.infer<typeof ReadingJson>;
 const GRAIN = 10_000;
 
 export function readingToJson(object: StitchObject): ReadingJson {
-  const { outline, holes, rails, path, made: _, edited: __, ...rest } = object;
+  const { outline, holes, rails, path, made: _, edited: __, hasOwn: ___, ...rest } = object;
   return {
     ...rest,
     outline: list(outline),

@@ -1,6 +1,5 @@
 import { type Block, entryEnd, exitEnd, type Link, type ObjectId, type Plan, type PlanObject, type SourceRows } from '../model/plan.ts';
 import { COLOR, END, type Program, type ProgramThread, STITCH } from '../model/program.ts';
-import { remember } from '../model/remember.ts';
 import type { StitchObject } from '../model/stitchObject.ts';
 import { type Recognition, recognizeProgram } from '../recognize/recognizeProgram.ts';
 import { countedFrom } from './countedFrom.ts';
@@ -11,6 +10,7 @@ import { countedFrom } from './countedFrom.ts';
  */
 export function adoptProgram(program: Program, recognition: Recognition = recognizeProgram(program)): Plan {
   const bodies = findBodies(program, recognition);
+  const tiesIn = tiesByRows(recognition);
   const objects: Record<ObjectId, PlanObject> = {};
   const links: Record<ObjectId, Link> = {};
   const blocks: { id: string; thread: ProgramThread | null; objects: ObjectId[] }[] = [];
@@ -20,7 +20,8 @@ export function adoptProgram(program: Program, recognition: Recognition = recogn
   for (const body of bodies) {
     const { id } = body.main;
     const object = adoptObject(program, body, body.first > from);
-    links[id] = findLink(program, recognition, before, object, { first: from, end: body.first });
+    const rows = { first: from, end: body.first };
+    links[id] = findLink(program, tiesIn(rows), before, object, rows);
     const colorsBefore = colors;
     for (let i = from; i < body.first; i++) if (program.command[i] === COLOR) colors++;
     if (blocks.length === 0 || colors > colorsBefore)
@@ -30,7 +31,8 @@ export function adoptProgram(program: Program, recognition: Recognition = recogn
     from = body.end;
     before = object;
   }
-  const ending = findLink(program, recognition, before, null, { first: from, end: program.rowCount });
+  const rows = { first: from, end: program.rowCount };
+  const ending = findLink(program, tiesIn(rows), before, null, rows);
   return { source: program, blocks: blocks satisfies Block[], objects, links, ending };
 }
 
@@ -58,14 +60,28 @@ function adoptObject(program: Program, { first, end, main, parts }: Body, isOwnS
   };
 }
 
-function findLink(program: Program, recognition: Recognition, before: PlanObject | null, next: PlanObject | null, rows: SourceRows): Link {
-  const ties = tiesOf(recognition).filter((tie) => tie.first >= rows.first && tie.last < rows.end);
+function findLink(
+  program: Program,
+  ties: readonly StitchObject[],
+  before: PlanObject | null,
+  next: PlanObject | null,
+  rows: SourceRows,
+): Link {
   const from = before === null ? null : exitEnd(program, before.sewn);
   const to = next === null ? null : entryEnd(next.sewn);
   return { way: 'as-found', found: { after: before?.id ?? null, rows, from, to }, ties: ties.map((tie) => countedFrom(tie, rows.first)) };
 }
 
-const tiesOf = remember(({ objects }: Recognition) => objects.filter((o) => o.role === 'tie'));
+/** Gives the ties in ranges of rows that are asked for in ascending order. */
+function tiesByRows({ objects }: Recognition): (rows: SourceRows) => StitchObject[] {
+  const ties = objects.filter((o) => o.role === 'tie').sort((a, b) => a.first - b.first);
+  let at = 0;
+  return ({ first, end }) => {
+    const found: StitchObject[] = [];
+    for (; at < ties.length && ties[at]!.first < end; at++) if (ties[at]!.first >= first && ties[at]!.last < end) found.push(ties[at]!);
+    return found;
+  };
+}
 
 interface Segment {
   head: number;
@@ -99,18 +115,29 @@ export function findBodies(program: Program, { objects, ownerOfRow }: Recognitio
     const members = membersOf(objects, ownerOfRow, segment);
     const isHead = members.includes(segment.head) && !used.has(segment.head);
     const free = members.filter((k) => !used.has(k));
-    const main = isHead ? segment.head : free.reduce((a, b) => (objects[b]!.stitches > objects[a]!.stitches ? b : a), free[0]!);
+    const longest = free.reduce((a, b) => (a >= 0 && objects[a]!.stitches >= objects[b]!.stitches ? a : b), -1);
+    const main = isHead ? segment.head : longest;
     const mine = free.filter((k) => k !== main && objects[k]!.first >= segment.first - 1 && objects[k]!.last <= segment.last);
-    for (const k of [main, ...mine]) used.add(k);
+    for (const k of [main, ...mine]) if (k >= 0) used.add(k);
     // The penetration where the needle comes down belongs to the way there.
     const isDown = segment.first === 0 || program.command[segment.first - 1] !== STITCH;
     return {
       first: isDown ? segment.first + 1 : segment.first,
       end: segment.last + 1,
-      main: objects[main]!,
+      main: main >= 0 ? objects[main]! : restOf(objects[segment.head]!, segment),
       parts: mine.map((k) => objects[k]!),
     };
   });
+}
+
+/** What is left of an object that has rows elsewhere, too, as an object of its own. */
+function restOf(object: StitchObject, { first, last }: Segment): StitchObject {
+  const spans = object.spans.flatMap((span) => {
+    const inside = { first: Math.max(first, span.first), last: Math.min(last, span.last) };
+    return inside.last >= inside.first ? [inside] : [];
+  });
+  const stitches = spans.reduce((sum, span) => sum + span.last - span.first + 1, 0);
+  return { ...object, id: `${object.id}.${first}`, first, last, spans, stitches, underlay: [] };
 }
 
 /** Parts of parts are no deeper than this. */

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { applyPatches, type Patch, replaceRows } from '../model/patch.ts';
 import { countRows, isSourceRows, orderOf, readRows } from '../model/plan.ts';
-import { ProgramBuilder, STITCH } from '../model/program.ts';
+import { isSameProgram, ProgramBuilder, STITCH } from '../model/program.ts';
 import { readingFromJson, ReadingJson, readingToJson } from '../model/readingJson.ts';
 import type { StitchObject } from '../model/stitchObject.ts';
 import { applied, demoFile, designOfPaths, fourObjects, sewnAnew } from '../testing/designs.ts';
@@ -133,4 +133,28 @@ test('a program that holds no stitch at all is a plan of nothing but its ending'
   const program = new ProgramBuilder().color('#123456', 'A').stop('wait').jump(3, 4).end('nothing').build();
   const { places, ending } = assemble(adoptProgram(program));
   expect([places, ending]).toEqual([[], { first: 0, isFound: true }]);
+});
+
+test('an object whose thread is changed in its midst, as no recognition should find it, is two, and the file comes back all the same', () => {
+  const builder = new ProgramBuilder().color('#111111');
+  for (let k = 0; k < 20; k++) builder.stitch(k, k % 3);
+  builder.color('#222222');
+  for (let k = 0; k < 20; k++) builder.stitch(20 - k, 9 - (k % 3));
+  const program = builder.end().build();
+  const [one] = Object.values(designOfPaths(Float64Array.of(0, 0, 1, 0, 2, 0, 3, 0)).plan.objects);
+  const { reading } = one!.sewn;
+  const object = {
+    ...reading,
+    first: 1,
+    last: 40,
+    spans: [
+      { first: 1, last: 20 },
+      { first: 22, last: 40 },
+    ],
+  };
+  const ownerOfRow = Int32Array.from({ length: program.rowCount }, (_, row) => (program.command[row] === STITCH ? 0 : -1));
+  const plan = adoptProgram(program, { objects: [object], ownerOfRow });
+  expect(orderOf(plan)).toEqual([object.id, `${object.id}.22`]);
+  expect(plan.blocks).toHaveLength(2);
+  expect(isSameProgram(assemble(plan).program, program)).toBe(true);
 });

@@ -3,7 +3,7 @@ import type { StitchObject } from '../model/stitchObject.ts';
 
 /** An object as it stands in JSON: plain numbers and lists, rings as pairs, lengths in mm to the thousandth. */
 export function publishObject(object: StitchObject): object {
-  const { outline, holes, rails, path, thread: _, made, entry, exit, ...rest } = object;
+  const { outline, holes, rails, path, thread: _, made, hasOwn: __, entry, exit, ...rest } = object;
   return {
     ...rest,
     outline: pairs(outline),

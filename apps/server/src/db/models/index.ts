@@ -57,9 +57,18 @@ export interface JournalEntryModel extends Model<InferAttributes<JournalEntryMod
   /** Counts from 1. */
   seq: number;
   entryId: string;
+  /** The entry before it, which another one may follow, too; none of the first. */
+  parent: CreationOptional<string | null>;
   /** Of entries that are in the job's base: as journals were before objects lasted. */
   entry: JournalEntry | RowEntry;
   createdAt: CreationOptional<Date>;
+}
+
+export interface BranchModel extends Model<InferAttributes<BranchModel>, InferCreationAttributes<BranchModel>> {
+  jobId: string;
+  name: string;
+  /** Its last entry; none where nothing was done on it. */
+  entryId: string | null;
 }
 
 export interface RevisionModel extends Model<InferAttributes<RevisionModel>, InferCreationAttributes<RevisionModel>> {
@@ -67,6 +76,8 @@ export interface RevisionModel extends Model<InferAttributes<RevisionModel>, Inf
   /** Counts from 1, which is the file as it came in. */
   number: number;
   version: number;
+  /** The entry that it was kept at; none: the file as it came in. */
+  entryId: CreationOptional<string | null>;
   name: string;
   note: string;
   figures: Figures;
@@ -93,6 +104,7 @@ export interface Models {
   readonly JobFile: ModelStatic<JobFileModel>;
   readonly JobBase: ModelStatic<JobBaseModel>;
   readonly JournalEntry: ModelStatic<JournalEntryModel>;
+  readonly Branch: ModelStatic<BranchModel>;
   readonly Revision: ModelStatic<RevisionModel>;
   readonly ShopRecord: ModelStatic<ShopRecordModel>;
   readonly Mark: ModelStatic<MarkModel>;
@@ -155,10 +167,16 @@ export function defineModels(sequelize: Sequelize): Models {
         jobId: { type: DataTypes.UUID, ...key },
         seq: { ...integer(), ...key },
         entryId: { type: DataTypes.UUID, allowNull: false },
+        parent: { type: DataTypes.UUID },
         entry: json(),
         createdAt: date(),
       },
       { tableName: 'journal_entries', ...onlyCreated },
+    ),
+    Branch: sequelize.define<BranchModel>(
+      'Branch',
+      { jobId: { type: DataTypes.UUID, ...key }, name: { ...text(), ...key }, entryId: { type: DataTypes.UUID } },
+      { tableName: 'branches', underscored: true, timestamps: false },
     ),
     Revision: sequelize.define<RevisionModel>(
       'Revision',
@@ -166,6 +184,7 @@ export function defineModels(sequelize: Sequelize): Models {
         jobId: { type: DataTypes.UUID, ...key },
         number: { ...integer(), ...key },
         version: integer(),
+        entryId: { type: DataTypes.UUID },
         name: text(),
         note: text(),
         figures: json(),

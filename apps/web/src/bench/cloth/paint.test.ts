@@ -124,7 +124,7 @@ describe('strokes', () => {
         }
         expect(got).toEqual(threadRows(program));
       }),
-      { numRuns: 150 },
+      { numRuns: 150, seed: 11 },
     );
   });
 
@@ -140,7 +140,8 @@ describe('strokes', () => {
           if (isIn(row) || isIn(row - 1)) expect(seen.has(row)).toBe(true);
         }
       }),
-      { numRuns: 100 },
+      // This seed found a stitch that ends at the border of the sight, 37.1 mm, and was lost by rounding.
+      { numRuns: 100, seed: -511899458 },
     );
   });
 });

@@ -22,11 +22,15 @@ export interface Sheet {
   readonly box: readonly [number, number, number, number];
 }
 
+/** Boxes are kept in single precision: what ends at the border of the sight must not be lost by that, mm. */
+const ROUNDING = 1e-3;
+
 /** The batches in sight among `from` ≤ k < `to`. */
 export function* batchesInSight({ strokes: { boxes }, box }: Sheet, from: number, to: number): Generator<number> {
   for (let k = from; k < to; k++) {
     const b = k * 4;
-    if (boxes[b]! <= box[2] && boxes[b + 2]! >= box[0] && boxes[b + 1]! <= box[3] && boxes[b + 3]! >= box[1]) yield k;
+    const isBeside = boxes[b]! > box[2] + ROUNDING || boxes[b + 2]! < box[0] - ROUNDING;
+    if (!isBeside && boxes[b + 1]! <= box[3] + ROUNDING && boxes[b + 3]! >= box[1] - ROUNDING) yield k;
   }
 }
 

@@ -162,7 +162,7 @@ const figure = computed(() => {
   display: flex;
   align-items: center;
   gap: 4px;
-  margin: 6px 0 0 -6px;
+  margin-top: 6px;
   font-size: 12px;
 }
 

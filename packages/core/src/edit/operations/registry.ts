@@ -33,7 +33,10 @@ export const SimpleOperation = z.discriminatedUnion('id', [
 ]);
 export type SimpleOperation = z.infer<typeof SimpleOperation>;
 
-const Sequence = z.object({ id: z.literal('sequence'), operations: z.array(SimpleOperation).max(4000) });
+/** Another thread for a file of the largest size sews as many objects anew. */
+const MOST_AT_ONCE = 50_000;
+
+const Sequence = z.object({ id: z.literal('sequence'), operations: z.array(SimpleOperation).max(MOST_AT_ONCE) });
 
 /** An edit as data. A sequence is several simple ones that are done and undone as one step. */
 export const Operation = z.union([SimpleOperation, Sequence]);

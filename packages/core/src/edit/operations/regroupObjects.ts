@@ -76,8 +76,10 @@ function regroup(
   for (const [k, group] of by.entries()) {
     const row = base + group.first;
     const start = k === 0 ? old.sewn.start : { x: program.x[row - 1]!, y: program.y[row - 1]! };
+    // What is only told otherwise keeps the file's stitches beside its own.
+    const isTold = ids.length === 1 && by.length === 1;
     objects[group.object] = {
-      ...{ id: group.object, name: group.name, own: null },
+      ...{ id: group.object, name: group.name, own: isTold ? old.own : null },
       sewn: {
         rows: sliceRows(plan, row, base + group.end),
         start,
@@ -85,7 +87,7 @@ function regroup(
         reading: readingFromJson(group.reading),
         parts: group.parts.map(readingFromJson),
         made: null,
-        edited: 0,
+        edited: isTold ? old.sewn.edited : 0,
       },
     };
   }
