@@ -54,6 +54,7 @@ test('a job stored before objects lasted opens as it was left: its steps are rea
   await facts.getByRole('button', { name: 'Rename' }).click();
   await facts.getByRole('textbox', { name: 'Name of the object' }).fill('the first one');
   await page.keyboard.press('Enter');
+  await expect(facts.getByRole('heading', { level: 2 })).toHaveText('the first one');
   await saved(page);
   await page.reload();
   await expect(list.getByRole('button', { name: /^the first one/i })).toBeVisible();
