@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { PredictedGap } from '@isola/core';
 import { ref, shallowRef, useTemplateRef, watch } from 'vue';
-import { numberFindings, useBench } from '../stores/bench.ts';
+import { useBench } from '../stores/bench.ts';
+import { numberFindings } from './docket/numberFindings.ts';
 import { useObjects } from '../stores/objects.ts';
 import ClothLens from './cloth/ClothLens.vue';
 import ClothView from './cloth/ClothView.vue';

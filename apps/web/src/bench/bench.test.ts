@@ -9,7 +9,7 @@ import FigureTable from '../screens/compare/FigureTable.vue';
 import { compareFigures } from '../screens/compare/figureRows.ts';
 import FileFacts from '../screens/takeIn/FileFacts.vue';
 import TargetForm from '../screens/takeIn/TargetForm.vue';
-import { numberFindings } from '../stores/bench.ts';
+import { numberFindings } from './docket/numberFindings.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useShop } from '../stores/shop.ts';
 import ClothLens from './cloth/ClothLens.vue';

@@ -14,6 +14,7 @@ import {
 import fc from 'fast-check';
 import { createPinia, setActivePinia } from 'pinia';
 import { createEngine } from '../workers/createEngine.ts';
+import { numberFindings } from '../bench/docket/numberFindings.ts';
 import { baseOf } from '../workers/testing/openOn.ts';
 import { useViewing } from './viewing.ts';
 
@@ -37,7 +38,7 @@ jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
   },
   nextProgramNumber: () => ++programs,
 }));
-const { numberFindings, useBench } = await import('./bench.ts');
+const { useBench } = await import('./bench.ts');
 const { useNotices } = await import('./notices.ts');
 
 /** A file with faults of several kinds: needless trims, a stitch longer than the machine makes, tiny stitches, no lock at the end. */

@@ -295,8 +295,3 @@ export const useBench = defineStore('bench', () => {
     },
   };
 });
-
-/** Findings as the docket numbers them: from 1, worst first. */
-export function numberFindings(findings: readonly Finding[]): ReadonlyMap<string, number> {
-  return new Map(findings.map((f, k) => [f.key, k + 1]));
-}

@@ -6,6 +6,7 @@ import type { LinePattern, SpecKind, StitchKind, UnderlayKind } from '../model/k
 import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
 import { type Program, STITCH } from '../model/program.ts';
 import type { Point, RowSpan, StitchObject } from '../model/stitchObject.ts';
+import { ringsOfShape } from './ringsOfShape.ts';
 
 /** Rows of one part of a generated object, both ends included, counted from the object's first. */
 export interface MadePart extends RowSpan {
@@ -91,7 +92,7 @@ const LAYER_OFFSET = 0.5;
 function layerReading(spec: ObjectSpec, shape: ObjectShape, kind: UnderlayKind): Partial<StitchObject> {
   const layer = spec.underlay.find((l) => l.kind === kind);
   if (layer?.spacing === undefined || (kind !== 'tatami' && kind !== 'zigzag')) return {};
-  const [outline, ...holes] = ringsOf(shape);
+  const [outline, ...holes] = ringsOfShape(shape);
   return {
     ...{ kind: 'fill', angle: axis(layer.angle ?? spec.angle + 90), spacing: layer.spacing, stitchLength: LAYER_STITCH },
     ...{ offset: LAYER_OFFSET, rowEnds: 'slanted', outline: outline ?? new Float64Array(0), holes },
@@ -106,12 +107,6 @@ function pitchOf(spec: ObjectSpec, kind: UnderlayKind): { spacing?: number; angl
 
 function axis(angle: number): number {
   return ((angle % 180) + 180) % 180;
-}
-
-function ringsOf(shape: ObjectShape): Float64Array[] {
-  if (shape.kind === 'area') return shape.rings.map((ring) => Float64Array.from(ring));
-  if (shape.kind === 'line') return [];
-  return [ringOfColumn({ left: Float64Array.from(shape.left), right: Float64Array.from(shape.right) })];
 }
 
 /** Widths of a column are taken at so many places. */
@@ -139,7 +134,7 @@ function coverReading(spec: ObjectSpec, shape: ObjectShape, rows: Program, start
     const path = shape.kind === 'line' ? Float64Array.from(shape.path) : line.path!;
     return { kind: 'run', path, passes: spec.passes, stitchLength: spec.stitchLength };
   }
-  const [outline, ...holes] = ringsOf(shape);
+  const [outline, ...holes] = ringsOfShape(shape);
   return {
     ...{ kind: 'fill', angle: axis(spec.angle), spacing: spec.spacing, stitchLength: spec.stitchLength, rowEnds: spec.rowEnds },
     ...(spec.offset === 'random' ? {} : { offset: spec.offset }),

@@ -1,16 +1,12 @@
 import type { ObjectPart } from '../generate/sew/collector.ts';
 import { generateObject } from '../generate/sew/generateObject.ts';
-import { generateLock } from '../generate/line/tie.ts';
 import { roundToThousandth } from '../geometry/number.ts';
 import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
 import { ProgramBuilder, type Program, STITCH } from '../model/program.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
 import type { Point } from '../model/stitchObject.ts';
+import { addLock, addStitch, CARRY, SAME_PLACE } from './joining.ts';
 import type { MadePart } from './madeReading.ts';
-
-/** Parts of an object no farther apart than this (mm) are joined by a stitch; what is nearer than {@link SAME_PLACE} needs none. */
-const CARRY = 2;
-const SAME_PLACE = 0.3;
 
 /** An object's own rows, generated: where the needle has to be before them, and what they are there for. */
 export interface SewnRows {
@@ -68,7 +64,7 @@ class Rows {
     if (this.wantsLock) this.lock({ x: points[from]!, y: points[from + 1]! });
     this.wantsLock = false;
     const first = this.out.rowCount;
-    for (let k = from; k < points.length; k += 2) this.out.stitch(roundToThousandth(points[k]!), roundToThousandth(points[k + 1]!));
+    for (let k = from; k < points.length; k += 2) addStitch(this.out, points[k]!, points[k + 1]!);
     this.mark(role, first, layer);
   }
 
@@ -78,10 +74,7 @@ class Rows {
 
   private lock(toward: Point): void {
     const first = this.out.rowCount;
-    const { x, y } = this.here();
-    if (this.out.commandAt() !== STITCH || (x === toward.x && y === toward.y)) return;
-    const points = generateLock(x, y, toward.x, toward.y, this.spec.tie);
-    for (let k = 0; k < points.length; k += 2) this.out.stitch(roundToThousandth(points[k]!), roundToThousandth(points[k + 1]!));
+    if (this.out.commandAt() === STITCH) addLock(this.out, this.here(), toward, this.spec.tie);
     this.mark('tie', first);
   }
 

@@ -1,17 +1,12 @@
 import { createWalk } from '../generate/fill/walker.ts';
-import { generateLock } from '../generate/line/tie.ts';
-import { roundToThousandth } from '../geometry/number.ts';
 import { type Tie } from '../model/kinds.ts';
 import type { ObjectShape } from '../model/objectSpec.ts';
 import { entryEnd, exitEnd, type Link, type PlanObject, readRows, type Sewn, type WayEnd } from '../model/plan.ts';
 import type { ProgramBuilder } from '../model/program.ts';
 import { COLOR, END, JUMP, type Program, type ProgramThread, STITCH, STOP, TRIM } from '../model/program.ts';
 import type { Point } from '../model/stitchObject.ts';
-
-/** A stitch carries over up to this far, mm. Common practice: 2 mm need no jump. */
-const CARRY = 2;
-/** The end of an object this near (mm) to where it has to be needs no stitch. */
-const SAME_PLACE = 0.3;
+import { addLock, addStitch, CARRY, SAME_PLACE } from './joining.ts';
+import { ringsOfShape } from './ringsOfShape.ts';
 
 /** What a way leads from and to. */
 export interface Ends {
@@ -154,7 +149,7 @@ function connect(out: ProgramBuilder, source: Program, before: PlanObject | null
     cut(out, source, before, next);
     return;
   }
-  for (let k = 0; k < way.length; k += 2) stitch(out, way[k]!, way[k + 1]!);
+  for (let k = 0; k < way.length; k += 2) addStitch(out, way[k]!, way[k + 1]!);
   out.stitch(start.x, start.y);
 }
 
@@ -178,38 +173,19 @@ function comeDown(out: ProgramBuilder, source: Program, { sewn }: PlanObject, is
   const { start } = sewn;
   out.stitch(start.x, start.y);
   const { program, first, end } = readRows(source, sewn.rows);
-  if (isStart && end > first) lock(out, { x: program.x[first]!, y: program.y[first]! }, tieOf(sewn));
+  if (isStart && end > first) addLock(out, out.placeAt(), { x: program.x[first]!, y: program.y[first]! }, tieOf(sewn));
 }
 
 function lockHere(out: ProgramBuilder, before: PlanObject | null): void {
   if (out.commandAt() === STITCH && out.commandAt(1) === STITCH)
-    lock(out, out.placeAt(1), before === null ? 'to-and-fro' : tieOf(before.sewn));
+    addLock(out, out.placeAt(), out.placeAt(1), before === null ? 'to-and-fro' : tieOf(before.sewn));
 }
 
 function tieOf({ made }: Sewn): Tie {
   return made?.spec.tie ?? 'to-and-fro';
 }
 
-function lock(out: ProgramBuilder, toward: Point, tie: Tie): void {
-  const { x, y } = out.placeAt();
-  if (x === toward.x && y === toward.y) return;
-  const points = generateLock(x, y, toward.x, toward.y, tie);
-  for (let k = 0; k < points.length; k += 2) stitch(out, points[k]!, points[k + 1]!);
-}
-
-function stitch(out: ProgramBuilder, x: number, y: number): void {
-  out.stitch(roundToThousandth(x), roundToThousandth(y));
-}
-
 function walkUnder(shape: ObjectShape | undefined, x: number, y: number, to: Point): Float64Array | undefined {
-  const rings = shape === undefined ? [] : ringsOf(shape);
+  const rings = shape === undefined ? [] : ringsOfShape(shape);
   return rings.length === 0 ? undefined : createWalk(rings)(x, y, to.x, to.y);
-}
-
-function ringsOf(shape: ObjectShape): Float64Array[] {
-  if (shape.kind === 'area') return shape.rings.map((ring) => Float64Array.from(ring));
-  if (shape.kind === 'line') return [];
-  const right: number[] = [];
-  for (let k = shape.right.length - 2; k >= 0; k -= 2) right.push(shape.right[k]!, shape.right[k + 1]!);
-  return [Float64Array.from([...shape.left, ...right])];
 }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { Finding } from '@isola/core';
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
-import { numberFindings, useBench } from '../../stores/bench.ts';
+import { useBench } from '../../stores/bench.ts';
+import { numberFindings } from './numberFindings.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { saySigned, sayTime } from '../figures/sayFigures.ts';
 import FindingItem from './FindingItem.vue';

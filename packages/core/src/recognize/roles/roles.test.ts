@@ -14,6 +14,7 @@ import { findProngs } from '../cut/prongs.ts';
 import { findConcernedObject, publishObject } from '../publishObjects.ts';
 import { recognizeProgram } from '../recognizeProgram.ts';
 import type { StitchObject } from '../../model/stitchObject.ts';
+import { bend } from '../../testing/columns.ts';
 
 /** Sews paths in one go, a lock before and after; `null` cuts the thread. */
 function sew(paths: readonly (Float64Array | null)[], settle = (v: number): number => v): Program {
@@ -36,16 +37,6 @@ function sew(paths: readonly (Float64Array | null)[], settle = (v: number): numb
 }
 
 const tenth = (v: number): number => Math.round(v * 10) / 10;
-
-/** An arc of a column: its inner and outer rails around a center, from 0 to `turn` degrees. */
-function bend(radius: number, width: number, turn: number): { left: Float64Array; right: Float64Array } {
-  const arc = (r: number): Float64Array =>
-    Float64Array.from({ length: 122 }, (_, k) => {
-      const a = (((k >> 1) * turn) / 60) * (Math.PI / 180);
-      return k % 2 === 0 ? r * Math.cos(a) : r * Math.sin(a);
-    });
-  return { left: arc(radius + width / 2), right: arc(radius - width / 2) };
-}
 
 const cover = (program: Program): StitchObject => recognizeProgram(program).objects.find((o) => o.role === 'cover' && o.kind !== 'run')!;
 

@@ -5,6 +5,7 @@ import { type Program, ProgramBuilder } from '../../model/program.ts';
 import type { UnderlayKind } from '../../model/kinds.ts';
 import { recognizeProgram } from '../recognizeProgram.ts';
 import type { StitchObject } from '../../model/stitchObject.ts';
+import { bend } from '../../testing/columns.ts';
 
 type Rail = (t: number) => readonly [number, number];
 
@@ -72,16 +73,6 @@ describe('underlay of a column', () => {
     }
   });
 });
-
-/** An arc of a column: its inner and outer rails around a center, from 0 to `turn` degrees. */
-function bend(radius: number, width: number, turn: number): { left: Float64Array; right: Float64Array } {
-  const arc = (r: number): Float64Array =>
-    Float64Array.from({ length: 122 }, (_, k) => {
-      const a = (((k >> 1) * turn) / 60) * (Math.PI / 180);
-      return k % 2 === 0 ? r * Math.cos(a) : r * Math.sin(a);
-    });
-  return { left: arc(radius + width / 2), right: arc(radius - width / 2) };
-}
 
 describe('underlay of a wide bend', () => {
   const { left, right } = bend(20, 4.5, 100);
