@@ -1,21 +1,11 @@
 /** @jest-environment node */
 import { beforeEach, describe, expect, jest, test } from '@jest/globals';
-import type { JobDetail, JobSummary } from '@isola/contract';
-import {
-  defaultTarget,
-  FABRICS,
-  inspectProgram,
-  type JournalEntry,
-  type Program,
-  ProgramBuilder,
-  readStitchFile,
-  writeStitchCsv,
-} from '@isola/core';
+import { FABRICS, type Program } from '@isola/core';
 import fc from 'fast-check';
 import { createPinia, setActivePinia } from 'pinia';
 import { createEngine } from '../workers/createEngine.ts';
 import { numberFindings } from '../bench/docket/numberFindings.ts';
-import { baseOf } from '../workers/testing/openOn.ts';
+import { serveFrom, StandInServer } from './testing/StandInServer.ts';
 import { useViewing } from './viewing.ts';
 
 /** The numbers of the programs that the drawing worker holds. */
@@ -41,75 +31,6 @@ jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
 const { useBench } = await import('./bench.ts');
 const { useNotices } = await import('./notices.ts');
 
-/** A file with faults of several kinds: needless trims, a stitch longer than the machine makes, tiny stitches, no lock at the end. */
-function faultyFile(): Uint8Array {
-  const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(0, 0).stitch(0, 0).stitch(0.7, 0).stitch(0, 0).stitch(0.7, 0);
-  for (let k = 0; k < 40; k++) builder.stitch(2 + (k % 2) * 3, k * 0.4);
-  builder.trim().jump(5.6, 16).stitch(5.6, 16).stitch(6.3, 16).stitch(5.6, 16).stitch(6.3, 16);
-  for (let k = 0; k < 30; k++) builder.stitch(8 + (k % 2) * 3, 16 - k * 0.4);
-  builder.stitch(22, 4).stitch(22.1, 4).stitch(25, 4).stitch(28, 4);
-  return new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
-}
-
-/** What the server keeps of jobs, and how it answers: versions are checked as there. */
-class StandInServer {
-  readonly journals = new Map<string, JournalEntry[]>();
-  readonly file = faultyFile();
-  readonly base = baseOf(this.file, defaultTarget());
-  /** So many times it says first that the base is still being made. */
-  waits = 0;
-  isReachable = true;
-  /** An append is made, and its answer lost on the way back. */
-  losesAnswers = false;
-  delay = 0;
-
-  async answer(at: string, init: RequestInit): Promise<Response> {
-    if (this.delay > 0) await new Promise((resolve) => setTimeout(resolve, this.delay));
-    if (!this.isReachable) throw new TypeError('no network');
-    const [, , , id = '', what] = at.split('/');
-    const journal = this.journals.get(id);
-    if (journal === undefined) return problem(404, 'No such job', 'It may have been deleted.');
-    if (what === undefined) return json(this.detail(id, journal));
-    if (what === 'base') {
-      if (this.waits-- > 0) return json({ share: 0.5, doing: 'joining sections' }, 202);
-      return new Response(this.base);
-    }
-    if (what === 'file') return new Response(this.file as BodyInit);
-    const { baseVersion, entries } = JSON.parse(init.body as string) as { baseVersion: number; entries: JournalEntry[] };
-    if (baseVersion !== journal.length) return problem(409, 'Changed meanwhile', `The job is at version ${journal.length}.`);
-    journal.push(...entries);
-    if (this.losesAnswers) throw new TypeError('connection reset');
-    return json(this.detail(id, journal));
-  }
-
-  private detail(id: string, journal: readonly JournalEntry[]): JobDetail {
-    const read = readStitchFile(this.file);
-    if (!read.ok) throw new Error(read.error.message);
-    const figures = inspectProgram(read.value.program, defaultTarget());
-    const at = '2026-11-23T08:00:00.000Z';
-    const summary: JobSummary = {
-      ...{ id, name: `Job ${id}`, customer: '', due: null, fileName: 'f.csv', fileKind: 'csv', warnings: [], target: defaultTarget() },
-      ...{ before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 }, stage: 'in-work', version: journal.length },
-      ...{ detailsVersion: 0, createdAt: at, updatedAt: at },
-    };
-    return {
-      ...summary,
-      initialTarget: defaultTarget(),
-      base: { version: 0, recognizer: 1 },
-      journal: journal.map((entry, k) => ({ seq: k + 1, at, entry })),
-      revisions: [],
-    };
-  }
-}
-
-const json = (body: unknown, status = 200): Response =>
-  new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
-const problem = (status: number, title: string, detail: string): Response =>
-  new Response(JSON.stringify({ type: 'about:blank', status, title, detail }), {
-    status,
-    headers: { 'Content-Type': 'application/problem+json' },
-  });
-
 let server: StandInServer;
 
 beforeEach(() => {
@@ -117,15 +38,7 @@ beforeEach(() => {
   server.journals.set('one', []).set('two', []);
   held.clear();
   enginesRunning = 0;
-  const memory = new Map<string, string>();
-  Object.assign(globalThis, {
-    localStorage: {
-      getItem: (k: string) => memory.get(k) ?? null,
-      setItem: (k: string, v: string) => memory.set(k, v),
-      removeItem: (k: string) => memory.delete(k),
-    },
-    fetch: (at: string, init: RequestInit) => server.answer(at, init),
-  });
+  serveFrom(server);
 });
 
 type Bench = ReturnType<typeof useBench>;

@@ -3,7 +3,6 @@ import fc from 'fast-check';
 import { applyOperation } from '../edit/operations/registry.ts';
 import { repairFindings } from '../edit/repairFindings.ts';
 import { generateFill } from '../generate/fill/fill.ts';
-import { generateLock } from '../generate/line/tie.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { defaultTarget, HOOPS, MACHINES, THREADS } from '../materials/shop.ts';
 import { inspectProgram } from '../measure/inspect.ts';
@@ -14,7 +13,7 @@ import { layLengths, splitIntoStretches } from '../model/stretches.ts';
 import type { Target } from '../model/target.ts';
 import { findLock } from '../model/ties.ts';
 import { startDesign } from '../plan/designOf.ts';
-import { anyProgramWithin, buildProgram, zigzag } from '../testing/programs.ts';
+import { anyProgramWithin, buildProgram, sewParts, zigzag } from '../testing/programs.ts';
 import { AuditContext } from './AuditContext.ts';
 import { auditDesign } from './auditDesign.ts';
 import { findFaults } from './findFaults.ts';
@@ -26,24 +25,6 @@ const target = defaultTarget();
 const designOf = (program: Program, on: Target = target): Design => startDesign(program, on);
 const find = (program: Program, rule: string, on: Target = target): Finding[] =>
   auditDesign(designOf(program, on)).filter((f) => f.rule === rule);
-
-/** Sews parts with one thread, each locked at both ends; `between` stands between parts. */
-function sewParts(parts: readonly (readonly (readonly [number, number])[])[], between: 'trim' | 'jump', isLocked = true): Program {
-  const builder = new ProgramBuilder().color('#336699', 'Test blue');
-  const lock = (a: readonly [number, number], b: readonly [number, number]): void => {
-    if (!isLocked) return;
-    const points = generateLock(a[0], a[1], b[0], b[1]);
-    for (let k = 0; k < points.length; k += 2) builder.stitch(points[k]!, points[k + 1]!);
-  };
-  parts.forEach((part, n) => {
-    builder.jump(...part[0]!).stitch(...part[0]!);
-    if (between === 'trim' || n === 0) lock(part[0]!, part[1]!);
-    for (const [x, y] of part.slice(1)) builder.stitch(x, y);
-    if (between === 'trim' || n === parts.length - 1) lock(part[part.length - 1]!, part[part.length - 2]!);
-    if (between === 'trim') builder.trim();
-  });
-  return builder.end().build();
-}
 
 function fillSquare(edge: number, spacing: number, angle = 30): [number, number][] {
   const h = edge / 2;

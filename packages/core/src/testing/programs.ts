@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { generateLock } from '../generate/line/tie.ts';
 import { type Program, ProgramBuilder, type Row } from '../model/program.ts';
 
 /** Programs of any shape a file can hold: every command, in any order, with notes that need quoting. For property tests. */
@@ -28,6 +29,24 @@ export function buildProgram(rows: readonly Row[]): Program {
 export function sewPath(points: readonly (readonly [number, number])[], color = '#123456'): Program {
   const builder = new ProgramBuilder().color(color, 'Test thread').jump(...points[0]!);
   for (const [x, y] of points) builder.stitch(x, y);
+  return builder.end().build();
+}
+
+/** Sews parts with one thread, each locked at both ends; `between` stands between parts. */
+export function sewParts(parts: readonly (readonly (readonly [number, number])[])[], between: 'trim' | 'jump', isLocked = true): Program {
+  const builder = new ProgramBuilder().color('#336699', 'Test blue');
+  const lock = (a: readonly [number, number], b: readonly [number, number]): void => {
+    if (!isLocked) return;
+    const points = generateLock(a[0], a[1], b[0], b[1]);
+    for (let k = 0; k < points.length; k += 2) builder.stitch(points[k]!, points[k + 1]!);
+  };
+  parts.forEach((part, n) => {
+    builder.jump(...part[0]!).stitch(...part[0]!);
+    if (between === 'trim' || n === 0) lock(part[0]!, part[1]!);
+    for (const [x, y] of part.slice(1)) builder.stitch(x, y);
+    if (between === 'trim' || n === parts.length - 1) lock(part[part.length - 1]!, part[part.length - 2]!);
+    if (between === 'trim') builder.trim();
+  });
   return builder.end().build();
 }
 
