@@ -2,12 +2,14 @@ import { readFileSync } from 'node:fs';
 import type { JobDetail, JobSummary } from '@isola/contract';
 import {
   baseFromJson,
+  historyFrom,
   type JournalEntry,
   orderOf,
   readObjectSpec,
   readStitchFile,
   replayJournal,
   sewSpecs,
+  startHistory,
   type SimpleOperation,
 } from '@isola/core';
 import { startServer } from './startServer.ts';
@@ -45,7 +47,7 @@ function nextEntries(count: number): JournalEntry[] {
     const { operations } = sewSpecs(current, [{ object: id, spec: { ...known, spacing: 0.4 + 0.01 * (k % 20) } }]);
     const operation = operations[0] as SimpleOperation;
     const entry: JournalEntry = { id: crypto.randomUUID(), kind: 'do', name: 'spacing', operation };
-    const next = replayJournal(current, [entry]);
+    const next = replayJournal(startHistory(current), [entry]);
     if (!next.ok) throw new Error(next.error);
     current = next.value.design;
     return entry;
@@ -77,7 +79,7 @@ for (const length of LENGTHS) {
   const again = baseFromJson(await readBase(), read.value.program);
   const replaying = performance.now();
   const replayed = replayJournal(
-    again.design,
+    historyFrom(again),
     detail.journal.map((record) => record.entry),
   );
   if (!replayed.ok) throw new Error(replayed.error);

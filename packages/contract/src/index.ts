@@ -1,4 +1,4 @@
-// What the server says and the web application hears, as types. Nothing here exists at run time.
+// What the server says and the web application hears.
 import type { Fabric, Figures, Garment, Hoop, JournalEntry, Machine, Severity, FormatId, Target, ThreadType } from '@isola/core';
 
 export type Stage = 'taken-in' | 'in-work' | 'released';
@@ -36,6 +36,9 @@ export interface JournalRecord {
   readonly entry: JournalEntry;
 }
 
+/** In the answer with what a journal is replayed from: how many entries are in that. */
+export const VERSION_HEADER = 'Isola-Version';
+
 export interface RevisionSummary {
   /** Counts from 1, which is the file as it came in. */
   readonly number: number;
@@ -48,7 +51,7 @@ export interface RevisionSummary {
 
 export interface JobDetail extends JobSummary {
   readonly initialTarget: Target;
-  /** How many entries are in what the journal builds on, and the recognizer by which that was made; null while it is made. */
+  /** How many entries are in what the journal is replayed from, and the recognizer by which the job was read; null while it is. */
   readonly base: { readonly version: number; readonly recognizer: number } | null;
   /** The entries after those. */
   readonly journal: readonly JournalRecord[];

@@ -3,12 +3,22 @@ export { auditDesign } from './audit/auditDesign.ts';
 export { type Finding, type FindingPlace, type Place, type Price, SEVERITIES, type Severity } from './audit/finding.ts';
 export { type Rule, RULE_GROUPS, type RuleGroup } from './audit/rule.ts';
 export { findRule, RULEBOOK_VERSION, RULES } from './audit/rulebook.ts';
-export { extendHistory, type History, JournalEntry, replayJournal, startHistory, type Step } from './edit/journal.ts';
+export {
+  extendHistory,
+  type History,
+  JournalEntry,
+  nameStep,
+  type NamedStep,
+  reachesFar,
+  replayJournal,
+  startHistory,
+  type UndoneStep,
+} from './edit/journal.ts';
 export { applyOperation, Operation, partsOf, type SimpleOperation, touchedBy } from './edit/operations/registry.ts';
 export { ADAPT_WAYS, adaptFactor, adaptThread, type AdaptScope, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
 export { type OpeningProposal, type OpeningStep, proposeOpening } from './edit/proposeOpening.ts';
 export { readObjectShape, readObjectSpec, type SewnReport, type SewnSpecs, type SpecEdit, sewSpecs } from './edit/sewSpecs.ts';
-export { baseFromJson, baseToJson, type JobBase, makeBase } from './edit/jobBase.ts';
+export { baseFromJson, baseToJson, historyFrom, type JobBase, makeBase, type Snapshot, takeSnapshot } from './edit/jobBase.ts';
 export type { EarlierStep } from './edit/rowJournal/replayRowJournal.ts';
 export { RowEntry } from './edit/rowJournal/rowEntry.ts';
 export { joinObjects, readAnew, type Rereading, splitObject, tellObject } from './edit/regroup.ts';

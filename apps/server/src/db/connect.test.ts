@@ -63,7 +63,12 @@ describe('the schema', () => {
     expect((await models.Revision.findOne())!.entryId).toBe(entries[0]!.entryId);
     await expect(models.JournalEntry.update({ parent: null }, { where: { jobId: id } })).rejects.toThrow(/never changed/);
     expect([job!.name, job!.rulebook, await models.JobBase.count()]).toEqual(['Old', 1, 0]);
-    expect(await namesIn(models.sequelize, 'select name from migrations order by 1')).toEqual(['001-initial', '002-bases', '003-history']);
+    expect(await namesIn(models.sequelize, 'select name from migrations order by 1')).toEqual([
+      '001-initial',
+      '002-bases',
+      '003-history',
+      '004-snapshots',
+    ]);
   });
 
   test('is made once, however many servers start at one time, and a second start finds nothing to do', async () => {
@@ -79,10 +84,11 @@ describe('the schema', () => {
       'migrations',
       'revisions',
       'shop_records',
+      'snapshots',
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(3);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(4);
   });
 
   test('a step that fails in its midst leaves nothing of itself, and is said', async () => {

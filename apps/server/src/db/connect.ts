@@ -3,6 +3,7 @@ import { Umzug } from 'umzug';
 import { initial } from './migrations/001-initial.ts';
 import { bases } from './migrations/002-bases.ts';
 import { history } from './migrations/003-history.ts';
+import { snapshots } from './migrations/004-snapshots.ts';
 import type { Migration } from './migrations/migration.ts';
 import { defineModels, type Models } from './models/index.ts';
 
@@ -10,7 +11,7 @@ import { defineModels, type Models } from './models/index.ts';
 const MIGRATION_LOCK = 715_004_117;
 
 /** In the order in which they are made. */
-const MIGRATIONS: readonly Migration[] = [initial, bases, history];
+const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots];
 
 /** Connects, brings the schema up to date (one server at a time, under an advisory lock) and gives the models. */
 export async function connectDatabase(url: string, migrations = MIGRATIONS): Promise<Models> {

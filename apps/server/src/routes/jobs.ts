@@ -1,4 +1,5 @@
 import { defaultTarget, JournalEntry, MAX_FILE_BYTES, Target, FORMAT_IDS, formatOf } from '@isola/core';
+import { VERSION_HEADER } from '@isola/contract';
 import { Hono } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { z } from 'zod';
@@ -20,6 +21,8 @@ const NewRevision = z.object({
   isRelease: z.boolean().default(false),
 });
 const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive() });
+/** What a journal is replayed from: the last snapshot of the job, or its base. */
+const From = z.object({ from: z.enum(['start', 'snapshot']).optional() });
 const ExportFormat = z.object({
   format: z.enum(FORMAT_IDS, { error: ({ input }) => `there is no format ${String(input)}; there are ${FORMAT_IDS.join(', ')}` }),
 });
@@ -67,7 +70,9 @@ export function jobRoutes(jobs: JobService): Hono {
     return c.json(job, 201, { Location: `/api/jobs/${job.id}` });
   });
 
-  app.get('/:id', validate('param', JobId), async (c) => c.json(await jobs.get(c.req.valid('param').id)));
+  app.get('/:id', validate('param', JobId), validate('query', From), async (c) => {
+    return c.json(await jobs.get(c.req.valid('param').id, c.req.valid('query').from !== 'start'));
+  });
 
   app.patch('/:id', validate('param', JobId), validate('json', ChangedDetails), async (c) => {
     const { detailsVersion, ...details } = c.req.valid('json');
@@ -84,10 +89,14 @@ export function jobRoutes(jobs: JobService): Hono {
     return c.body(new Uint8Array(bytes), 200, { 'Content-Type': formatOf(kind).mime, 'Content-Disposition': attachment(fileName) });
   });
 
-  app.get('/:id/base', validate('param', JobId), async (c) => {
-    const base = await jobs.base(c.req.valid('param').id);
-    if (!(base instanceof Uint8Array)) return c.json(base, 202);
-    return c.body(new Uint8Array(base), 200, { 'Content-Type': 'application/json', 'Content-Encoding': 'gzip' });
+  app.get('/:id/base', validate('param', JobId), validate('query', From), async (c) => {
+    const base = await jobs.base(c.req.valid('param').id, c.req.valid('query').from !== 'start');
+    if (!('json' in base)) return c.json(base, 202);
+    return c.body(new Uint8Array(base.json), 200, {
+      'Content-Type': 'application/json',
+      'Content-Encoding': 'gzip',
+      [VERSION_HEADER]: String(base.version),
+    });
   });
 
   app.post('/:id/journal', limit(MAX_FILE_BYTES), validate('param', JobId), validate('json', Append), async (c) => {

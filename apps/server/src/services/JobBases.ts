@@ -2,7 +2,13 @@ import type { RowEntry } from '@isola/core';
 import type { JobBaseModel, Models } from '../db/models/index.ts';
 import { NotFound } from '../errors.ts';
 import { type DesignPool, PoolClosed } from '../workers/DesignPool.ts';
-import type { Progress } from '../workers/protocol.ts';
+import type { JobState, Progress } from '../workers/protocol.ts';
+
+/** A base or a snapshot of a job, gzipped, and how many entries of the journal are in it. */
+export interface ReplayStart {
+  readonly version: number;
+  readonly json: Buffer;
+}
 
 /** What journals build on: made once for each job, beside the server, and kept. */
 export class JobBases {
@@ -21,13 +27,22 @@ export class JobBases {
     return (await this.models.JobBase.findByPk(jobId)) ?? this.make(jobId).done;
   }
 
-  /** The base of a job where it is there, or how far it is. */
-  async look(jobId: string): Promise<JobBaseModel | Progress> {
-    const found = await this.models.JobBase.findByPk(jobId);
-    if (found !== null) return found;
+  /** The version and the JSON, gzipped, that a job's journal is replayed from: of its last snapshot, where it has one and that is wanted. */
+  async start(jobId: string, isSnapshotWanted = true): Promise<ReplayStart> {
+    const snapshot = isSnapshotWanted ? await this.models.Snapshot.findByPk(jobId) : null;
+    if (snapshot !== null) return { version: snapshot.version, json: snapshot.snapshot };
+    const { version, base } = await this.get(jobId);
+    return { version, json: base };
+  }
+
+  /** The same where it is there, or how far it is. */
+  async look(jobId: string, isSnapshotWanted: boolean): Promise<ReplayStart | Progress> {
+    const found = await this.models.JobBase.findByPk(jobId, { attributes: ['version'] });
+    if (found !== null) return this.start(jobId, isSnapshotWanted);
     // A file that is read in no time is waited for, so that nobody has to ask twice.
     const making = this.make(jobId);
-    return Promise.race([making.done, new Promise<Progress>((resolve) => setTimeout(() => resolve(making.at), PATIENCE))]);
+    const done = making.done.then(({ version, base }) => ({ version, json: base }));
+    return Promise.race([done, new Promise<Progress>((resolve) => setTimeout(() => resolve(making.at), PATIENCE))]);
   }
 
   /** Begins to make a job's base; what goes wrong is said to who asks for it. */
@@ -35,6 +50,27 @@ export class JobBases {
     this.make(jobId).done.catch((error: unknown) => {
       if (!(error instanceof PoolClosed) && !(error instanceof NotFound)) console.error(error);
     });
+  }
+
+  /** Keeps a job as it is at a version, so that opening it later need not replay what came before. */
+  keepSnapshot(state: JobState): void {
+    const { jobId, version } = state;
+    this.pool
+      .run('snapshot', state)
+      .then(async (made) => {
+        // Another worker than the one that made the step was asked: the next time will do.
+        if (typeof made === 'string') return;
+        const snapshot = Buffer.from(made.snapshot);
+        await this.models.sequelize.transaction(async (transaction) => {
+          const job = await this.models.Job.findByPk(jobId, { transaction, lock: transaction.LOCK.UPDATE });
+          const known = await this.models.Snapshot.findByPk(jobId, { transaction, attributes: ['version'] });
+          if (job === null || (known !== null && known.version >= version)) return;
+          await this.models.Snapshot.upsert({ jobId, version, snapshot }, { transaction });
+        });
+      })
+      .catch((error: unknown) => {
+        if (!(error instanceof PoolClosed)) console.error(error);
+      });
   }
 
   private make(jobId: string): { readonly done: Promise<JobBaseModel>; at: Progress } {

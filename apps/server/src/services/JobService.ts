@@ -6,8 +6,8 @@ import { Op, type Transaction } from 'sequelize';
 import type { JobModel, Models, RevisionModel } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
-import type { Answer, DeriveAnswer, JobState, Progress, Request, WholeJob } from '../workers/protocol.ts';
-import { JobBases } from './JobBases.ts';
+import type { Answer, DeriveAnswer, JobState, Progress, Request, TaskName, WholeJob } from '../workers/protocol.ts';
+import { JobBases, type ReplayStart } from './JobBases.ts';
 
 export interface NewJob {
   readonly fileName: string;
@@ -20,6 +20,8 @@ export interface NewJob {
 
 /** The branch that work goes on. */
 const MAIN = 'main';
+/** After so many entries a job is kept as it then is. */
+const SNAPSHOT_EVERY = 64;
 
 /** Jobs and all that belongs to them. Every write is one transaction: it is there as a whole once it is acknowledged, or not at all. */
 export class JobService {
@@ -83,27 +85,29 @@ export class JobService {
     return summary;
   }
 
-  async get(id: string): Promise<JobDetail> {
+  /** A job with its journal since its last snapshot, or since its base. */
+  async get(id: string, isSnapshotWanted = true): Promise<JobDetail> {
     const job = await this.find(id);
     const base = await this.models.JobBase.findByPk(id, { attributes: ['version', 'recognizer'] });
+    const snapshot = isSnapshotWanted ? await this.models.Snapshot.findByPk(id, { attributes: ['version'] }) : null;
+    const from = snapshot?.version ?? base?.version ?? 0;
     const [entries, revisions] = await Promise.all([
-      base === null ? [] : this.models.JournalEntry.findAll({ where: { jobId: id, seq: { [Op.gt]: base.version } }, order: ['seq'] }),
+      base === null ? [] : this.models.JournalEntry.findAll({ where: { jobId: id, seq: { [Op.gt]: from } }, order: ['seq'] }),
       this.models.Revision.findAll({ where: { jobId: id }, order: ['number'], attributes: { exclude: ['program'] } }),
     ]);
     return {
       ...summarize(job),
       initialTarget: job.initialTarget,
-      base: base === null ? null : { version: base.version, recognizer: base.recognizer },
+      base: base === null ? null : { version: from, recognizer: base.recognizer },
       journal: entries.map((e) => ({ seq: e.seq, at: e.createdAt.toISOString(), entry: e.entry as JournalEntry })),
       revisions: revisions.map(summarizeRevision),
     };
   }
 
-  /** What a job's journal builds on, as gzipped JSON; or how far it is while it is made. */
-  async base(id: string): Promise<Buffer | Progress> {
+  /** What a job's journal builds on, as gzipped JSON with its version; or how far it is while it is made. */
+  async base(id: string, isSnapshotWanted = true): Promise<ReplayStart | Progress> {
     await this.find(id);
-    const found = await this.bases.look(id);
-    return 'base' in found ? found.base : found;
+    return this.bases.look(id, isSnapshotWanted);
   }
 
   async changeDetails(
@@ -148,7 +152,7 @@ export class JobService {
     if (job.version !== version) throw this.conflict(job.version);
     const state = await this.stateAt(id, version);
     const derived = await this.derive(state, entries);
-    return this.models.sequelize.transaction(async (transaction) => {
+    const appended = await this.models.sequelize.transaction(async (transaction) => {
       const current = await this.find(id, transaction);
       if (current.version !== version) throw this.conflict(current.version);
       await this.models.JournalEntry.bulkCreate(
@@ -173,6 +177,9 @@ export class JobService {
       );
       return summarize(current);
     });
+    const reached = Math.floor(appended.version / SNAPSHOT_EVERY) > Math.floor(version / SNAPSHOT_EVERY);
+    if (reached) this.bases.keepSnapshot({ jobId: id, version: appended.version, lastEntryId: entries[entries.length - 1]!.id });
+    return appended;
   }
 
   /** Keeps the present design as a revision that nothing overwrites. `isRelease` refuses while findings of severity stop are open. */
@@ -243,14 +250,15 @@ export class JobService {
     return { jobId: id, version, lastEntryId: last?.entryId ?? null };
   }
 
-  /** All that a job's design at a version follows from. */
-  private async whole({ jobId, version }: JobState): Promise<WholeJob> {
-    const [{ bytes }, base] = await Promise.all([this.file(jobId), this.bases.get(jobId)]);
+  /** All that a job's design at a version follows from; from its last snapshot before that, where that will do. */
+  private async whole({ jobId, version }: JobState, isSnapshotEnough: boolean): Promise<WholeJob> {
+    const [{ bytes }, last] = await Promise.all([this.file(jobId), this.bases.start(jobId, isSnapshotEnough)]);
+    const base = last.version <= version ? last : await this.bases.start(jobId, false);
     const entries = await this.models.JournalEntry.findAll({
       where: { jobId, seq: { [Op.gt]: base.version, [Op.lte]: version } },
       order: ['seq'],
     });
-    return { bytes, base: base.base, entries: entries.map((e) => e.entry as JournalEntry) };
+    return { bytes, base: base.json, entries: entries.map((e) => e.entry as JournalEntry) };
   }
 
   private async derive(state: JobState, more: readonly JournalEntry[]): Promise<DeriveAnswer> {
@@ -263,11 +271,12 @@ export class JobService {
   private async run<K extends 'derive' | 'objects' | 'write'>(
     name: K,
     request: Request<K> & JobState,
-  ): Promise<Exclude<Answer<K>, 'state-needed'>> {
-    let answer = await this.pool.run(name, request);
-    if (answer === 'state-needed') answer = await this.pool.run(name, { ...request, whole: await this.whole(request) });
-    if (answer === 'state-needed') throw new Error('a worker asked twice for the same job');
-    return answer as Exclude<Answer<K>, 'state-needed'>;
+  ): Promise<Exclude<Answer<K>, string>> {
+    let answer: Answer<TaskName> = await this.pool.run(name, request);
+    if (answer === 'state-needed') answer = await this.pool.run(name, { ...request, whole: await this.whole(request, true) });
+    if (answer === 'journal-needed') answer = await this.pool.run(name, { ...request, whole: await this.whole(request, false) });
+    if (typeof answer === 'string') throw new Error(`a worker that was given a job whole still says ${answer}`);
+    return answer as Exclude<Answer<K>, string>;
   }
 
   private conflict(version: number): ChangedElsewhere {

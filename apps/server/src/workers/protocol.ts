@@ -4,9 +4,9 @@ import type { Figures, FileProblem, FormatId, JournalEntry, RowEntry, Target } f
 /** All that a job's design follows from, where a worker does not have it in hand. */
 export interface WholeJob {
   readonly bytes: Uint8Array;
-  /** The base of its journal as JSON, gzipped. */
+  /** The base of its journal or a later snapshot as JSON, gzipped. */
   readonly base: Uint8Array;
-  /** The entries after those that are in the base, up to the version asked for. */
+  /** The entries after those that are in it, up to the version asked for. */
   readonly entries: readonly JournalEntry[];
 }
 
@@ -17,6 +17,9 @@ export interface JobState {
   readonly lastEntryId: string | null;
   readonly whole?: WholeJob;
 }
+
+/** The worker does not have the job in hand; or what it was given is a snapshot, and entries take back steps from before that. */
+export type Needed = 'state-needed' | 'journal-needed';
 
 export interface ReadAnswer {
   readonly kind: FormatId;
@@ -47,10 +50,15 @@ export interface DesignTasks {
   /** Recognizes a file, and takes over the journal of rows that its job may have. */
   adopt: { request: { bytes: Uint8Array; target: Target; entries: readonly RowEntry[] }; answer: AdoptAnswer };
   /** Measures a job's design as it would be after more entries. */
-  derive: { request: JobState & { more: readonly JournalEntry[] }; answer: DeriveAnswer | { refused: string } | 'state-needed' };
+  derive: {
+    request: JobState & { more: readonly JournalEntry[] };
+    answer: DeriveAnswer | { refused: string } | Needed;
+  };
+  /** A job as JSON, gzipped, to go on from without the entries before. */
+  snapshot: { request: JobState; answer: { snapshot: Uint8Array } | Needed };
   /** The objects of a job's design, as JSON. */
-  objects: { request: JobState; answer: { objects: readonly object[] } | 'state-needed' };
-  write: { request: JobState & { format: FormatId | 'csv.gz' }; answer: { content: Uint8Array } | 'state-needed' };
+  objects: { request: JobState; answer: { objects: readonly object[] } | Needed };
+  write: { request: JobState & { format: FormatId | 'csv.gz' }; answer: { content: Uint8Array } | Needed };
 }
 
 export type TaskName = keyof DesignTasks;

@@ -29,7 +29,7 @@ interface Published {
 }
 
 function objectsIn(answer: Answer<'objects'>): readonly Published[] {
-  if (answer === 'state-needed') throw new Error('asked for the state');
+  if (typeof answer === 'string') throw new Error('asked for the state');
   return answer.objects as Published[];
 }
 

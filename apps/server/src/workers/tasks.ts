@@ -5,22 +5,22 @@ import {
   baseFromJson,
   baseToJson,
   type Design,
-  extendHistory,
   type Finding,
   type History,
+  historyFrom,
   inspectProgram,
-  type JournalEntry,
+  type JobBase,
   makeBase,
   objectsOf,
   type Program,
   publishObject,
   readStitchFile,
-  type Result,
-  startHistory,
-  succeed,
+  reachesFar,
+  replayJournal,
+  takeSnapshot,
   writeStitchFile,
 } from '@isola/core';
-import type { Answer, JobState, Progress, Request, TaskName } from './protocol.ts';
+import type { Answer, JobState, Needed, Progress, Request, TaskName } from './protocol.ts';
 
 /** How many jobs' designs are kept in hand, and how many states of each: a design of 400,000 rows takes some 10 MB. */
 const MOST_JOBS = 4;
@@ -30,6 +30,7 @@ interface State {
   readonly version: number;
   readonly lastEntryId: string | null;
   readonly history: History;
+  readonly base: Omit<JobBase, 'design'>;
 }
 
 export type Tasks = { [K in TaskName]: (request: Request<K>, progress: (at: Progress) => void) => Answer<K> };
@@ -39,19 +40,21 @@ export function createTasks(): Tasks {
   const kept = new Map<string, readonly State[]>();
 
   /** A job's design at a version, as it is in hand or from the beginning. */
-  function bringUp({ jobId, version, lastEntryId, whole }: JobState): History | 'state-needed' {
-    const known = kept.get(jobId)?.find((s) => s.version === version && s.lastEntryId === lastEntryId);
-    if (known !== undefined) {
-      keep(jobId, known);
-      return known.history;
+  function bringUp({ jobId, version, lastEntryId, whole }: JobState): State | Needed {
+    if (whole === undefined) {
+      const known = kept.get(jobId)?.find((s) => s.version === version && s.lastEntryId === lastEntryId);
+      if (known !== undefined) keep(jobId, known);
+      return known ?? 'state-needed';
     }
-    if (whole === undefined) return 'state-needed';
     const file = readStored(whole.bytes);
     const base = baseFromJson(gunzipSync(whole.base).toString('utf8'), file);
-    const history = extend(startHistory(base.design), whole.entries);
+    if (reachesFar(historyFrom(base), whole.entries)) return 'journal-needed';
+    const history = replayJournal(historyFrom(base), whole.entries);
     if (!history.ok) throw new Error(`a stored journal does not replay: ${history.error}`);
-    keep(jobId, { version, lastEntryId, history: history.value });
-    return history.value;
+    const { recognizer, steps, isOfFile } = base;
+    const state = { version, lastEntryId, history: history.value, base: { recognizer, steps, isOfFile, version: base.version } };
+    keep(jobId, state);
+    return state;
   }
 
   function keep(jobId: string, state: State): void {
@@ -61,9 +64,9 @@ export function createTasks(): Tasks {
     if (kept.size > MOST_JOBS) kept.delete(kept.keys().next().value!);
   }
 
-  function designOf(state: JobState): Design | 'state-needed' {
-    const history = bringUp(state);
-    return history === 'state-needed' ? history : history.design;
+  function designOf(state: JobState): Design | Needed {
+    const known = bringUp(state);
+    return typeof known === 'string' ? known : known.history.design;
   }
 
   return {
@@ -84,40 +87,37 @@ export function createTasks(): Tasks {
     },
     derive({ more, ...state }) {
       const from = bringUp(state);
-      if (from === 'state-needed') return from;
-      const history = extend(from, more);
+      if (typeof from === 'string') return from;
+      if (reachesFar(from.history, more)) return 'journal-needed';
+      const history = replayJournal(from.history, more);
       if (!history.ok) return { refused: history.error };
       const { design } = history.value;
       // Another state beside the one that is stored: should these entries not be stored, that one is still there.
       const last = more[more.length - 1];
-      if (last !== undefined) keep(state.jobId, { version: state.version + more.length, lastEntryId: last.id, history: history.value });
+      if (last !== undefined)
+        keep(state.jobId, { ...from, version: state.version + more.length, lastEntryId: last.id, history: history.value });
       const open = auditDesign(design);
       return {
         ...{ figures: inspectProgram(design.program, design.target), target: design.target, findings: countFindings(open) },
         openStops: open.filter((f) => f.severity === 'stop').map((f) => f.message),
       };
     },
+    snapshot(state) {
+      const from = bringUp(state);
+      if (typeof from === 'string') return from;
+      return { snapshot: gzipSync(baseToJson(takeSnapshot(from.base, from.history, from.version))) };
+    },
     objects(state) {
       const design = designOf(state);
-      return design === 'state-needed' ? design : { objects: objectsOf(design.plan).objects.map(publishObject) };
+      return typeof design === 'string' ? design : { objects: objectsOf(design.plan).objects.map(publishObject) };
     },
     write({ format, ...state }) {
       const design = designOf(state);
-      if (design === 'state-needed') return design;
+      if (typeof design === 'string') return design;
       const content = writeStitchFile(design.program, format === 'csv.gz' ? 'csv' : format);
       return { content: format === 'csv.gz' ? gzipSync(content) : content };
     },
   };
-}
-
-function extend(history: History, entries: readonly JournalEntry[]): Result<History, string> {
-  let current = history;
-  for (const entry of entries) {
-    const next = extendHistory(current, entry);
-    if (!next.ok) return next;
-    current = next.value;
-  }
-  return succeed(current);
 }
 
 function readStored(bytes: Uint8Array): Program {

@@ -1,4 +1,5 @@
 import type { JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop, ShopKind } from '@isola/contract';
+import { VERSION_HEADER } from '@isola/contract';
 import type { FormatId, JournalEntry } from '@isola/core';
 
 /** What the server refused, in its own words. `status` 0: it could not be reached. */
@@ -21,18 +22,24 @@ export interface Progress {
   readonly doing: string;
 }
 
+/** A base or a snapshot of a job, and how many entries of its journal are in it. */
+export interface JobBaseText {
+  readonly json: string;
+  readonly version: number;
+}
+
 /** So often (ms) the server is asked how far it is. */
 const ASK_EVERY = 300;
 
 export const api = {
   jobs: () => request<JobSummary[]>('GET', '/jobs'),
-  job: (id: string) => request<JobDetail>('GET', `/jobs/${id}`),
+  job: (id: string, from: 'snapshot' | 'start' = 'snapshot') => request<JobDetail>('GET', `/jobs/${id}?from=${from}`),
   file: (id: string) => requestBytes(`/jobs/${id}/file`),
-  /** What a job's journal builds on, as JSON; while the server makes it, how far it is. */
-  async base(id: string, progress: (at: Progress) => void): Promise<string> {
+  /** What a job's journal is replayed from, its last snapshot or its base; while the server makes that, how far it is. */
+  async base(id: string, from: 'snapshot' | 'start', progress: (at: Progress) => void): Promise<JobBaseText> {
     for (;;) {
-      const response = await reach(`/jobs/${id}/base`, {});
-      if (response.status !== 202) return response.text();
+      const response = await reach(`/jobs/${id}/base?from=${from}`, {});
+      if (response.status !== 202) return { json: await response.text(), version: Number(response.headers.get(VERSION_HEADER)) };
       progress((await response.json()) as Progress);
       await new Promise((resolve) => setTimeout(resolve, ASK_EVERY));
     }

@@ -165,6 +165,27 @@ describe('a job on the bench', () => {
     expect(enginesRunning).toBe(1);
   });
 
+  test('a job opened at a snapshot lists the steps before it and takes them back, too', async () => {
+    const first = await openPage();
+    const reasons = ['first', 'second', 'third'];
+    for (const [k, reason] of reasons.entries()) await first.keepFinding(first.openFindings[0]!, reason + String(k));
+    await untilSettled(first);
+    const states = [first.keptFindings.length];
+    server.keepSnapshot('one');
+    const bench = await openPage();
+    expect(bench.done).toEqual(first.done);
+    await bench.keepFinding(bench.openFindings[0]!, 'fourth');
+    for (let k = 0; k < 4; k++) {
+      await bench.undo();
+      states.push(bench.keptFindings.length);
+    }
+    expect(states).toEqual([3, 3, 2, 1, 0]);
+    await bench.redo();
+    expect([bench.done.length, bench.undone.length, bench.keptFindings[0]!.reason]).toEqual([1, 3, 'first0']);
+    await untilSettled(bench);
+    expect((await openPage()).keptFindings).toEqual(bench.keptFindings);
+  });
+
   test('the time on the tape says which rows are sewn', async () => {
     const bench = await openPage();
     const { done, program } = bench.now!.view;

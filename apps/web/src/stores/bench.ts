@@ -16,9 +16,10 @@ import type { Remote } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api, type Progress } from '../api/client.ts';
-import type { EngineApi, Opened, Proposal, Side, StepView } from '../workers/protocol.ts';
+import type { Changed, EngineApi, Opened, Proposal, Side, StepView } from '../workers/protocol.ts';
 import { clothWorker, startEngine } from '../workers/startWorkers.ts';
 import { gatherKept } from './gatherKept.ts';
+import { entriesOf, loadJob, openJob } from './loadJob.ts';
 import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
 import { createSaving } from './saving.ts';
@@ -79,12 +80,7 @@ export const useBench = defineStore('bench', () => {
       };
       // The worker has its code loaded by the time that there is something to hand it.
       ({ engine, stop: stopEngine } = startEngine((error) => fallOver(id, error)));
-      const [bytes, base, first] = await Promise.all([api.file(id), api.base(id, hear), api.job(id)]);
-      // A job that was asked for before its base was made came without its journal.
-      const detail = first.base === null ? await api.job(id) : first;
-      if (ticket !== opening) return;
-      const entries = detail.journal.map((record) => record.entry);
-      const opened = await engine.open(bytes, base, entries);
+      const { detail, opened } = await openJob(engine, id, hear);
       if (ticket !== opening) return;
       job.value = detail;
       await show(opened);
@@ -164,7 +160,7 @@ export const useBench = defineStore('bench', () => {
       return false;
     isBusy.value = true;
     try {
-      const changed = await engine.extend([entry]);
+      const changed = await extend([entry]);
       if (!changed.ok) throw new Error(`This step does not fit: ${changed.reason}.`);
       await show(changed);
       saving.add(entry);
@@ -172,6 +168,15 @@ export const useBench = defineStore('bench', () => {
     } finally {
       isBusy.value = false;
     }
+  }
+
+  /** Steps from before the snapshot that the job was opened at are fetched when one of them is taken back. */
+  async function extend(entries: readonly JournalEntry[]): Promise<Changed> {
+    const changed = await engine!.extend(entries);
+    if (changed.ok || !changed.isFar) return changed;
+    const { base, detail } = await loadJob(job.value!.id, () => undefined, 'start');
+    await engine!.reachBack(base, entriesOf(detail));
+    return engine!.extend(entries);
   }
 
   const propose: Proposals = {
@@ -231,7 +236,7 @@ export const useBench = defineStore('bench', () => {
 
   async function putOnTop(entries: readonly JournalEntry[]): Promise<void> {
     const version = job.value!.version;
-    const changed = await engine!.extend(structuredClone([...entries]));
+    const changed = await extend(structuredClone([...entries]));
     if (!changed.ok) {
       saving.forget();
       throw new Error(`Your unsaved steps no longer fit this job (${changed.reason}) and were let go. Its other steps are as they were.`);

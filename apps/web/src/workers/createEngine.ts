@@ -5,14 +5,16 @@ import {
   baseFromJson,
   countLevels,
   type Design,
-  extendHistory,
   findLayers,
   type History,
+  historyFrom,
   inspectProgram,
   isSameProgram,
   joinObjects,
   type JournalEntry,
   layLengths,
+  nameStep,
+  type NamedStep,
   objectsOf,
   orderOf,
   predictGaps,
@@ -23,9 +25,10 @@ import {
   readStitchFile,
   repairFindings,
   replayJournal,
+  reachesFar,
   runClock,
   splitObject,
-  type Step,
+  type Snapshot,
   type Target,
   tellObject,
 } from '@isola/core';
@@ -58,6 +61,9 @@ const MOST_ROWS = 300;
 export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.resolve()): EngineApi {
   let history: History | undefined;
   let original: Program | undefined;
+  /** The version that the history was replayed from, and all entries since. */
+  let from = 0;
+  let since: JournalEntry[] = [];
   let trial: Design | undefined;
   const coverOf = createCovers();
   /** Steps from before objects lasted. */
@@ -99,21 +105,22 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     return {
       now,
       before: isBeforeKnown ? undefined : viewBefore(of.design, now),
-      done: [...earlier, ...of.done.map(describeStep)],
-      undone: of.undone.map(describeStep),
+      done: [...earlier, ...of.far.map(asView), ...of.done.map(nameStep).map(asView)],
+      undone: of.undone.map(nameStep).map(asView),
     };
   }
 
   return {
-    open(bytes: Uint8Array, base: string, entries: readonly JournalEntry[]): Promise<Opened> {
+    open(bytes, base, entries): Promise<Opened | 'journal-needed'> {
       const read = readStitchFile(bytes);
       if (!read.ok) return Promise.reject(new Error(read.error.message));
       original = read.value.program;
-      const { design, steps } = baseFromJson(base, original);
-      const replayed = replayJournal(design, entries);
-      if (!replayed.ok) return Promise.reject(new Error(replayed.error));
-      earlier = steps.map(({ name, reason }) => ({ name, reason, isTarget: false, isFixed: true }));
-      history = replayed.value;
+      const start = baseFromJson(base, original);
+      if (reachesFar(historyFrom(start), entries)) return Promise.resolve('journal-needed');
+      history = replay(start, entries);
+      since = [...entries];
+      from = start.version;
+      earlier = start.steps.map(({ name, reason }) => ({ name, reason, isTarget: false, isFixed: true }));
       trial = undefined;
       sentBefore = undefined;
       const opened = describe(history);
@@ -121,16 +128,21 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     },
 
     extend(entries): Promise<Changed> {
-      let next = current();
-      for (const entry of entries) {
-        const extended = extendHistory(next, entry);
-        if (!extended.ok) return Promise.resolve({ ok: false, reason: extended.error });
-        next = extended.value;
-      }
-      history = next;
+      const isFar = reachesFar(current(), entries);
+      const next = replayJournal(current(), entries);
+      if (!next.ok) return Promise.resolve({ ok: false, reason: next.error, isFar });
+      history = next.value;
+      since.push(...entries);
       trial = undefined;
       const opened = describe(history);
       return Promise.resolve(transfer({ ok: true as const, ...opened }, buffersOfAll(opened)));
+    },
+
+    reachBack(base, entries): Promise<void> {
+      const before = entries.slice(0, from - base.version);
+      history = replay(baseFromJson(base.json, original!), [...before, ...since]);
+      [from, since] = [base.version, [...before, ...since]];
+      return Promise.resolve();
     },
 
     tryRepairs(keys, place): Promise<Trial | undefined> {
@@ -241,12 +253,11 @@ function buffersOfAll({ now, before }: Opened): ArrayBuffer[] {
   return [...buffersOf(now), ...(before === undefined ? [] : buffersOf(before))];
 }
 
-function describeStep(step: Step): StepView {
-  const { operation } = step;
-  return {
-    name: step.name,
-    reason: operation.id === 'keep-finding' ? operation.reason : undefined,
-    isTarget: operation.id === 'set-target',
-    isFixed: false,
-  };
+const asView = ({ name, reason, isTarget }: NamedStep): StepView => ({ name, reason, isTarget, isFixed: false });
+
+/** @throws when an entry does not fit. */
+function replay(start: Snapshot, entries: readonly JournalEntry[]): History {
+  const replayed = replayJournal(historyFrom(start), entries);
+  if (!replayed.ok) throw new Error(replayed.error);
+  return replayed.value;
 }

@@ -84,7 +84,8 @@ export interface Opened {
   readonly undone: readonly StepView[];
 }
 
-export type Changed = ({ readonly ok: true } & Opened) | { readonly ok: false; readonly reason: string };
+/** What became of entries. `isFar`: one of them takes back a step that is not in hand; {@link EngineApi.reachBack} brings it. */
+export type Changed = ({ readonly ok: true } & Opened) | { readonly ok: false; readonly reason: string; readonly isFar: boolean };
 
 /** A repair that was worked out and not made. */
 export interface Trial {
@@ -137,8 +138,13 @@ export type Side = 'now' | 'before' | 'trial';
 
 /** What the engine worker does. It holds one job's history; every call works on that. */
 export interface EngineApi {
-  /** Replays a job from its file and the base of its journal (as JSON). Rejects when one of them or an entry does not read. */
-  open(bytes: Uint8Array, base: string, entries: readonly JournalEntry[]): Promise<Opened>;
+  /**
+   * Replays a job from its file and a base or snapshot of it (as JSON), unless the entries take back steps from before that snapshot. Rejects
+   * when one of them or an entry does not read.
+   */
+  open(bytes: Uint8Array, base: string, entries: readonly JournalEntry[]): Promise<Opened | 'journal-needed'>;
+  /** Takes up all of a job that was opened at a snapshot, with the entries from its base on, so that every step can be taken back. */
+  reachBack(base: { readonly json: string; readonly version: number }, entries: readonly JournalEntry[]): Promise<void>;
   /** Adds entries to the history, all or none. */
   extend(entries: readonly JournalEntry[]): Promise<Changed>;
   /** Works out the repairs of the findings with these keys, or of one place of theirs; none where nothing can be repaired. */

@@ -12,7 +12,6 @@ import { assemble } from '../plan/assemble.ts';
 import { startDesign } from '../plan/designOf.ts';
 import { applied, fourObjects, specFor } from '../testing/designs.ts';
 import { anyProgram, anyProgramWithin, buildProgram, sewPath } from '../testing/programs.ts';
-import { extendHistory, JournalEntry, replayJournal, startHistory } from './journal.ts';
 import type { OperationKind } from './operations/kind.ts';
 import type { Operation } from './operations/registry.ts';
 import { applyOperation, registerKinds, touchedBy } from './operations/registry.ts';
@@ -24,12 +23,6 @@ import { sewSpecs } from './sewSpecs.ts';
 
 const target = defaultTarget();
 const designOf = (program: Program): Design => startDesign(program, target);
-
-let count = 0;
-const uuid = (): string => `00000000-0000-4000-8000-${String(++count).padStart(12, '0')}`;
-const act = (operation: Operation): JournalEntry => ({ id: uuid(), kind: 'do', name: 'step', operation });
-const undo = (): JournalEntry => ({ id: uuid(), kind: 'undo' });
-const redo = (): JournalEntry => ({ id: uuid(), kind: 'redo' });
 
 /** Patches at random places of a program, in order and apart; threads and the end stay. */
 function anyPatches(program: Program): fc.Arbitrary<Patch[]> {
@@ -149,59 +142,6 @@ describe('operations', () => {
       return JSON.stringify(operations).length;
     });
     expect(Math.max(...sizes)).toBeLessThan(8192);
-  });
-});
-
-describe('a journal', () => {
-  const program = sewPath([
-    [0, 0],
-    [3, 0],
-    [6, 0],
-    [9, 0],
-  ]);
-
-  test('undo, redo and a new step after undo leave the design that replaying it gives', () => {
-    const design = designOf(program);
-    const drop = (row: number): Operation => ({
-      id: 'sequence',
-      operations: operationsOfPatches(design.plan, [replaceRows(program, row, 1, [])]),
-    });
-    const keep: Operation = { id: 'keep-finding', places: ['k'], rule: 'tiny-stitch', title: 'a title', reason: 'wanted so' };
-    const other = { ...target, quantity: 7 };
-    const entries = [
-      act(drop(4)),
-      undo(),
-      redo(),
-      undo(),
-      act(keep),
-      act({ id: 'set-target', target: other }),
-      undo(),
-      act({ id: 'reopen-finding', places: ['k'] }),
-      undo(),
-    ];
-    const replayed = replayJournal(design, entries);
-    if (!replayed.ok) throw new Error(replayed.error);
-    const { done, undone } = replayed.value;
-    expect(isSameProgram(replayed.value.design.program, program)).toBe(true);
-    expect(replayed.value.design.kept).toEqual({ k: { rule: 'tiny-stitch', title: 'a title', reason: 'wanted so' } });
-    expect(replayed.value.design.target).toBe(target);
-    expect([done.length, undone.length]).toEqual([1, 1]);
-    let step = startHistory(design);
-    for (const entry of entries) {
-      const next = extendHistory(step, entry);
-      if (!next.ok) throw new Error(next.error);
-      step = next.value;
-    }
-    expect(step.design.plan).toEqual(replayed.value.design.plan);
-    expect(step.done.map((s) => s.name)).toEqual(done.map((s) => s.name));
-  });
-
-  test('that asks for what there is not says at which step', () => {
-    const design = designOf(program);
-    expect(replayJournal(design, [undo()])).toEqual({ ok: false, error: 'step 1: there is no step to undo' });
-    expect(replayJournal(design, [redo()])).toMatchObject({ ok: false });
-    expect(replayJournal(design, [act({ id: 'reopen-finding', places: ['none'] })])).toMatchObject({ ok: false });
-    expect(JournalEntry.safeParse({ id: 'x', kind: 'do' }).success).toBe(false);
   });
 });
 

@@ -6,6 +6,8 @@ import { adoptProgram } from '../plan/adoptProgram.ts';
 import { designOf } from '../plan/designOf.ts';
 import { planFromJson, planToJson, programFromJson, programToJson } from '../plan/planJson.ts';
 import { RECOGNIZER_VERSION, type RecognizeOptions, recognizeProgram } from '../recognize/recognizeProgram.ts';
+import { type History, nameStep, type NamedStep, type UndoneStep } from './journal.ts';
+import { Operation } from './operations/registry.ts';
 import { adoptRowDesign } from './rowJournal/adoptRowDesign.ts';
 import { type EarlierStep, replayRowJournal } from './rowJournal/replayRowJournal.ts';
 import type { RowEntry } from './rowJournal/rowEntry.ts';
@@ -22,6 +24,14 @@ export interface JobBase {
   /** Entries of the journal that are in it already: those of rows, from before objects lasted. They can be read but not taken back. */
   readonly version: number;
   readonly steps: readonly EarlierStep[];
+  /** Whether the rows that its plan speaks of are the file's, or others that a journal of rows led to. */
+  readonly isOfFile: boolean;
+}
+
+/** A job's history at a later version, to go on from there without the entries before it. */
+export interface Snapshot extends JobBase {
+  readonly far: readonly NamedStep[];
+  readonly undone: readonly UndoneStep[];
 }
 
 /** The base of a file, and of the journal of rows that it may have had. Fails where that does not replay. */
@@ -31,7 +41,7 @@ export function makeBase(
   entries: readonly RowEntry[],
   options: RecognizeOptions = {},
 ): Result<JobBase, string> {
-  const made = { recognizer: RECOGNIZER_VERSION, version: entries.length };
+  const made = { recognizer: RECOGNIZER_VERSION, version: entries.length, isOfFile: entries.length === 0 };
   if (entries.length === 0)
     return succeed({ ...made, design: designOf(adoptProgram(program, recognizeProgram(program, options)), target), steps: [] });
   const replayed = replayRowJournal(program, target, entries);
@@ -40,10 +50,28 @@ export function makeBase(
   return succeed({ ...made, design: adoptRowDesign(design, options), steps });
 }
 
+/** A base with what became of it by the entry that makes it that version. */
+export function takeSnapshot(base: Omit<JobBase, 'design'>, history: History, version: number): Snapshot {
+  const { design, far, done, undone } = history;
+  return {
+    ...{ recognizer: base.recognizer, steps: base.steps, isOfFile: base.isOfFile, design, version },
+    far: [...far, ...done.map(nameStep)],
+    undone: undone.map(({ name, operation }) => ({ name, operation })),
+  };
+}
+
+/** The history that entries after a base or a snapshot go on from. */
+export function historyFrom({ design, far, undone }: Snapshot): History {
+  return { design, far, done: [], undone };
+}
+
+const Name = z.object({ name: z.string(), reason: z.string().optional() });
 const Stored = z.object({
   recognizer: z.number().int(),
   version: z.number().int(),
-  steps: z.array(z.object({ name: z.string(), reason: z.string().optional() })),
+  steps: z.array(Name),
+  far: z.array(Name.extend({ isTarget: z.boolean() })).default([]),
+  undone: z.array(z.object({ name: z.string(), operation: Operation })).default([]),
   target: Target,
   kept: z.record(z.string(), z.object({ rule: z.string(), title: z.string(), reason: z.string() })),
   plan: z.string(),
@@ -51,20 +79,22 @@ const Stored = z.object({
   source: z.string().nullable(),
 });
 
-/** A base as it is stored and sent, without the file. */
-export function baseToJson({ design, recognizer, version, steps }: JobBase): string {
+/** A base or a snapshot as it is stored and sent, without the file. */
+export function baseToJson({ design, ...base }: JobBase | Snapshot): string {
   const { plan, target, kept } = design;
-  const source = version === 0 ? null : programToJson(plan.source);
-  return JSON.stringify({ recognizer, version, steps, target, kept, plan: planToJson(plan), source });
+  const { isOfFile, ...rest } = base;
+  const source = isOfFile ? null : programToJson(plan.source);
+  return JSON.stringify({ ...rest, target, kept, plan: planToJson(plan), source });
 }
 
-/** The base of a file from such JSON. @throws when it is none, or does not fit the file. */
-export function baseFromJson(json: string, file: Program): JobBase {
-  const { plan, source, target, kept, recognizer, version, steps } = Stored.parse(JSON.parse(json));
+/** The base or snapshot of a file from such JSON. @throws when it is none, or does not fit the file. */
+export function baseFromJson(json: string, file: Program): Snapshot {
+  const { plan, source, target, kept, steps, ...rest } = Stored.parse(JSON.parse(json));
   const program = source === null ? file : programFromJson(source);
   return {
     design: designOf(planFromJson(plan, program), target, kept satisfies Record<string, KeptFinding>),
-    ...{ recognizer, version },
+    ...rest,
+    isOfFile: source === null,
     steps: steps.map(({ name, reason }) => ({ name, ...(reason === undefined ? {} : { reason }) })),
   };
 }

@@ -14,55 +14,80 @@ export const JournalEntry = z.discriminatedUnion('kind', [
 ]);
 export type JournalEntry = z.infer<typeof JournalEntry>;
 
-/** A step as the history holds it, with the design before it: taking it back is going back there. Plans share all that did not change. */
-export interface Step {
+/** A step by its name, and what was said with it. */
+export interface NamedStep {
+  readonly name: string;
+  readonly reason?: string | undefined;
+  readonly isTarget: boolean;
+}
+
+/** A step that was taken back and can be done again. */
+export interface UndoneStep {
   readonly name: string;
   readonly operation: Operation;
+}
+
+/** A step as the history holds it, with the design before it: taking it back is going back there. Plans share all that did not change. */
+export interface Step extends UndoneStep {
   readonly before: Design;
 }
 
 /** A design with the steps that led to it, oldest first, and those that could be done again, the next one last. */
 export interface History {
   readonly design: Design;
+  /** Steps before `done` whose designs are not in hand: taking one of them back takes the journal from its start. */
+  readonly far: readonly NamedStep[];
   readonly done: readonly Step[];
-  readonly undone: readonly Step[];
+  readonly undone: readonly UndoneStep[];
 }
 
 export function startHistory(design: Design): History {
-  return { design, done: [], undone: [] };
+  return { design, far: [], done: [], undone: [] };
 }
 
 /** The history after one entry, or the reason why it does not fit. */
 export function extendHistory(history: History, entry: JournalEntry): Result<History, string> {
-  const { design, done, undone } = history;
+  const { design, far, done, undone } = history;
   switch (entry.kind) {
     case 'do': {
       const next = applyOperation(design, entry.operation);
       if (!next.ok) return next;
       const step = { name: entry.name, operation: entry.operation, before: design };
-      return succeed({ design: next.value, done: [...done, step], undone: [] });
+      return succeed({ design: next.value, far, done: [...done, step], undone: [] });
     }
     case 'undo': {
       const step = done[done.length - 1];
-      if (step === undefined) return fail('there is no step to undo');
-      return succeed({ design: step.before, done: done.slice(0, -1), undone: [...undone, step] });
+      if (step === undefined) return fail(far.length > 0 ? 'the step is not in hand' : 'there is no step to undo');
+      return succeed({ design: step.before, far, done: done.slice(0, -1), undone: [...undone, step] });
     }
     case 'redo': {
       const step = undone[undone.length - 1];
       if (step === undefined) return fail('there is no step to do again');
       const next = applyOperation(design, step.operation);
-      return next.ok ? succeed({ design: next.value, done: [...done, step], undone: undone.slice(0, -1) }) : next;
+      if (!next.ok) return next;
+      return succeed({ design: next.value, far, done: [...done, { ...step, before: design }], undone: undone.slice(0, -1) });
     }
   }
 }
 
-/** The history that a journal leads to from the stored original: always the same for the same entries. */
-export function replayJournal(original: Design, entries: readonly JournalEntry[]): Result<History, string> {
-  let history = startHistory(original);
+/** Whether entries take back a step that is not in hand, so that the journal is needed from its start. */
+export function reachesFar({ far, done }: History, entries: readonly JournalEntry[]): boolean {
+  let inHand = done.length;
+  return far.length > 0 && entries.some(({ kind }) => (inHand += kind === 'undo' ? -1 : 1) < 0);
+}
+
+/** The history that a journal leads to from where it starts: always the same for the same entries. Fails where one does not fit, and says which of several. */
+export function replayJournal(start: History, entries: readonly JournalEntry[]): Result<History, string> {
+  let history = start;
   for (const [k, entry] of entries.entries()) {
     const next = extendHistory(history, entry);
-    if (!next.ok) return fail(`step ${k + 1}: ${next.error}`);
+    if (!next.ok) return entries.length === 1 ? next : fail(`step ${k + 1}: ${next.error}`);
     history = next.value;
   }
   return succeed(history);
+}
+
+export function nameStep({ name, operation }: UndoneStep): NamedStep {
+  const isTarget = operation.id === 'set-target';
+  return operation.id === 'keep-finding' ? { name, reason: operation.reason, isTarget } : { name, isTarget };
 }

@@ -115,7 +115,7 @@ describe('an object sewn anew', () => {
     perform({ spacing: 0.35, underlay: [{ kind: 'center-run' }] }, 1);
     perform({ kind: 'satin', width: 2.5, underlay: [{ kind: 'center-run' }] }, 2);
     expect(coversOf(history.design).map((o) => o.pattern ?? o.kind)).toEqual(['contour', 'satin', 'satin', 'satin']);
-    const replayed = replayJournal(design, JSON.parse(JSON.stringify(entries)) as JournalEntry[]);
+    const replayed = replayJournal(startHistory(design), JSON.parse(JSON.stringify(entries)) as JournalEntry[]);
     if (!replayed.ok) throw new Error(replayed.error);
     expect(isSameProgram(replayed.value.design.program, history.design.program)).toBe(true);
     expect(objectsOf(replayed.value.design.plan)).toEqual(objectsOf(history.design.plan));

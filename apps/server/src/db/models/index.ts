@@ -52,6 +52,14 @@ export interface JobBaseModel extends Model<InferAttributes<JobBaseModel>, Infer
   createdAt: CreationOptional<Date>;
 }
 
+export interface SnapshotModel extends Model<InferAttributes<SnapshotModel>, InferCreationAttributes<SnapshotModel>> {
+  jobId: string;
+  version: number;
+  /** JSON, gzipped. */
+  snapshot: Buffer;
+  createdAt: CreationOptional<Date>;
+}
+
 export interface JournalEntryModel extends Model<InferAttributes<JournalEntryModel>, InferCreationAttributes<JournalEntryModel>> {
   jobId: string;
   /** Counts from 1. */
@@ -103,6 +111,7 @@ export interface Models {
   readonly Job: ModelStatic<JobModel>;
   readonly JobFile: ModelStatic<JobFileModel>;
   readonly JobBase: ModelStatic<JobBaseModel>;
+  readonly Snapshot: ModelStatic<SnapshotModel>;
   readonly JournalEntry: ModelStatic<JournalEntryModel>;
   readonly Branch: ModelStatic<BranchModel>;
   readonly Revision: ModelStatic<RevisionModel>;
@@ -160,6 +169,16 @@ export function defineModels(sequelize: Sequelize): Models {
         createdAt: date(),
       },
       { tableName: 'job_bases', ...onlyCreated },
+    ),
+    Snapshot: sequelize.define<SnapshotModel>(
+      'Snapshot',
+      {
+        jobId: { type: DataTypes.UUID, ...key },
+        version: integer(),
+        snapshot: { type: DataTypes.BLOB, allowNull: false },
+        createdAt: date(),
+      },
+      { tableName: 'snapshots', ...onlyCreated },
     ),
     JournalEntry: sequelize.define<JournalEntryModel>(
       'JournalEntry',

@@ -1,5 +1,17 @@
-import type { JobDetail, JobSummary } from '@isola/contract';
-import { defaultTarget, inspectProgram, type JournalEntry, ProgramBuilder, readStitchFile, writeStitchCsv } from '@isola/core';
+import { type JobDetail, type JobSummary, VERSION_HEADER } from '@isola/contract';
+import {
+  baseFromJson,
+  baseToJson,
+  defaultTarget,
+  historyFrom,
+  inspectProgram,
+  type JournalEntry,
+  ProgramBuilder,
+  readStitchFile,
+  replayJournal,
+  takeSnapshot,
+  writeStitchCsv,
+} from '@isola/core';
 import { baseOf } from '../../workers/testing/openOn.ts';
 
 /** A file with faults of several kinds: needless trims, a stitch longer than the machine makes, tiny stitches, no lock at the end. */
@@ -16,7 +28,10 @@ function faultyFile(): Uint8Array {
 export class StandInServer {
   readonly journals = new Map<string, JournalEntry[]>();
   readonly file = faultyFile();
-  readonly base = baseOf(this.file, defaultTarget());
+  private base = baseOf(this.file, defaultTarget());
+  /** The version of the snapshot that jobs are opened at. */
+  private snapshotAt = 0;
+  private snapshot = '';
   /** So many times it says first that the base is still being made. */
   waits = 0;
   isReachable = true;
@@ -24,16 +39,29 @@ export class StandInServer {
   losesAnswers = false;
   delay = 0;
 
+  /** Keeps a job as it is, so that it is opened there. */
+  keepSnapshot(id: string): void {
+    const entries = this.journals.get(id)!;
+    const read = readStitchFile(this.file);
+    if (!read.ok) throw new Error(read.error.message);
+    const base = baseFromJson(this.base, read.value.program);
+    const history = replayJournal(historyFrom(base), entries);
+    if (!history.ok) throw new Error(history.error);
+    this.snapshot = baseToJson(takeSnapshot(base, history.value, entries.length));
+    this.snapshotAt = entries.length;
+  }
+
   async answer(at: string, init: RequestInit): Promise<Response> {
     if (this.delay > 0) await new Promise((resolve) => setTimeout(resolve, this.delay));
     if (!this.isReachable) throw new TypeError('no network');
-    const [, , , id = '', what] = at.split('/');
+    const [, , , id = '', what] = at.split('?')[0]!.split('/');
+    const from = at.endsWith('from=start') ? 0 : this.snapshotAt;
     const journal = this.journals.get(id);
     if (journal === undefined) return problem(404, 'No such job', 'It may have been deleted.');
-    if (what === undefined) return json(this.detail(id, journal));
+    if (what === undefined) return json(this.detail(id, journal, from));
     if (what === 'base') {
       if (this.waits-- > 0) return json({ share: 0.5, doing: 'joining sections' }, 202);
-      return new Response(this.base);
+      return new Response(from === 0 ? this.base : this.snapshot, { headers: { [VERSION_HEADER]: String(from) } });
     }
     if (what === 'file') return new Response(this.file as BodyInit);
     const { baseVersion, entries } = JSON.parse(init.body as string) as { baseVersion: number; entries: JournalEntry[] };
@@ -43,7 +71,7 @@ export class StandInServer {
     return json(this.detail(id, journal));
   }
 
-  private detail(id: string, journal: readonly JournalEntry[]): JobDetail {
+  private detail(id: string, journal: readonly JournalEntry[], from = 0): JobDetail {
     const read = readStitchFile(this.file);
     if (!read.ok) throw new Error(read.error.message);
     const figures = inspectProgram(read.value.program, defaultTarget());
@@ -56,8 +84,8 @@ export class StandInServer {
     return {
       ...summary,
       initialTarget: defaultTarget(),
-      base: { version: 0, recognizer: 1 },
-      journal: journal.map((entry, k) => ({ seq: k + 1, at, entry })),
+      base: { version: from, recognizer: 1 },
+      journal: journal.map((entry, k) => ({ seq: k + 1, at, entry })).slice(from),
       revisions: [],
     };
   }

@@ -11,6 +11,8 @@ export function baseOf(bytes: Uint8Array, target: Target): string {
 }
 
 /** Opens a file in an engine as a job that was just taken in. */
-export function openOn(engine: EngineApi, bytes: Uint8Array, target: Target, entries: readonly JournalEntry[] = []): Promise<Opened> {
-  return engine.open(bytes, baseOf(bytes, target), entries);
+export async function openOn(engine: EngineApi, bytes: Uint8Array, target: Target, entries: readonly JournalEntry[] = []): Promise<Opened> {
+  const opened = await engine.open(bytes, baseOf(bytes, target), entries);
+  if (opened === 'journal-needed') throw new Error('a base has no steps before it');
+  return opened;
 }

@@ -1,0 +1,100 @@
+import { afterAll, beforeAll, beforeEach, expect } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import type { JobSummary } from '@isola/contract';
+import { type JournalEntry, type Program, readStitchFile } from '@isola/core';
+import type { Hono } from 'hono';
+import { Sequelize } from 'sequelize';
+import { createApp } from '../app.ts';
+import { connectDatabase } from '../db/connect.ts';
+import type { Models } from '../db/models/index.ts';
+import { JobService } from '../services/JobService.ts';
+import { ShopService } from '../services/ShopService.ts';
+import { DesignPool } from '../workers/DesignPool.ts';
+
+const ROOT = path.resolve(import.meta.dirname, '../../../..');
+export const HERON = readFileSync(path.join(ROOT, 'demo/heron.csv'));
+export const CONFIG = { host: '127.0.0.1', webDir: path.join(ROOT, 'apps/web') };
+
+/** The whole server on a database of its own, asked without a network. Every test begins without jobs. */
+export class AppUnderTest {
+  models!: Models;
+  pool!: DesignPool;
+  private app!: Hono;
+  private url = '';
+
+  constructor(database: string) {
+    beforeAll(async () => {
+      const { start } = (await import(path.join(ROOT, 'scripts/db.mjs'))) as {
+        start: (options: { quiet: boolean; databases: string[] }) => Promise<string>;
+      };
+      this.url = await start({ quiet: true, databases: [database] });
+      const bare = new Sequelize(this.url, { logging: false });
+      await bare.query('drop schema public cascade; create schema public');
+      await bare.close();
+      await this.start();
+    }, 60_000);
+    afterAll(() => this.stop());
+    beforeEach(() => this.models.Job.destroy({ where: {} }));
+  }
+
+  async start(): Promise<void> {
+    this.models = await connectDatabase(this.url);
+    this.pool = new DesignPool(path.join(ROOT, 'apps/server/dist/design.worker.js'));
+    this.app = createApp(CONFIG, { models: this.models, jobs: new JobService(this.models, this.pool), shop: new ShopService(this.models) });
+  }
+
+  async stop(): Promise<void> {
+    await this.pool.close();
+    await this.models.sequelize.close();
+  }
+
+  request(method: string, at: string, body?: unknown, headers: Record<string, string> = {}): Promise<Response> {
+    const init = {
+      method,
+      headers: {
+        host: 'localhost',
+        ...(body === undefined || body instanceof FormData ? {} : { 'Content-Type': 'application/json' }),
+        ...headers,
+      },
+      ...(body === undefined ? {} : { body: body instanceof FormData ? body : JSON.stringify(body) }),
+    };
+    return Promise.resolve(this.app.request(`http://localhost${at}`, init));
+  }
+
+  upload(bytes: Uint8Array, name = 'heron.csv'): Promise<Response> {
+    const form = new FormData();
+    form.set('file', new File([new Uint8Array(bytes)], name));
+    return this.request('POST', '/api/jobs', form);
+  }
+
+  takeIn(): Promise<JobSummary> {
+    return answer<JobSummary>(this.upload(HERON), 201);
+  }
+
+  append(job: Pick<JobSummary, 'id'>, baseVersion: number, entries: readonly JournalEntry[]): Promise<Response> {
+    return this.request('POST', `/api/jobs/${job.id}/journal`, { baseVersion, entries });
+  }
+}
+
+/** The body of an answer that has to have this status. */
+export async function answer<T>(response: Promise<Response>, status: number): Promise<T> {
+  const got = await response;
+  const text = await got.text();
+  expect({ status: got.status, text: got.status === status ? '' : text }).toEqual({ status, text: '' });
+  return (text === '' ? undefined : JSON.parse(text)) as T;
+}
+
+export function heron(): Program {
+  const read = readStitchFile(HERON);
+  if (!read.ok) throw new Error(read.error.message);
+  return read.value.program;
+}
+
+export const step = (name: string): JournalEntry => ({
+  id: randomUUID(),
+  kind: 'do',
+  name,
+  operation: { id: 'keep-finding', places: [name], rule: 'needless-trim', title: name, reason: 'wanted so' },
+});
