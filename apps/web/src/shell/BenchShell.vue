@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
 import { actionOf } from '../bench/actions.ts';
 import { STAGES } from '../stages.ts';
 import { useBench } from '../stores/bench.ts';
+import { provideDocument } from '../stores/documentStore.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useShop } from '../stores/shop.ts';
 import AppMark from './AppMark.vue';
@@ -11,8 +12,9 @@ import ConflictDialog from './ConflictDialog.vue';
 import KeySheet from './KeySheet.vue';
 import SaveState from './SaveState.vue';
 
-const props = defineProps<{ id: string }>();
-const bench = useBench();
+/** `document`: by what the bench is known where there is more than one. */
+const props = defineProps<{ id: string; document?: string }>();
+const bench = useBench(provideDocument(props.document));
 const shop = useShop();
 const notices = useNotices();
 

@@ -243,6 +243,19 @@ describe('a job on the bench', () => {
     expect(server.journals.get('one')).toHaveLength(6);
   });
 
+  test('two documents stand side by side: each has its job, its selection and its way of looking', async () => {
+    const left = await openPage('one');
+    const right = useBench('second');
+    await right.open('two');
+    await left.keepFinding(left.openFindings[0]!, 'left only');
+    useViewing('second').kind = 'cover';
+    expect([left.job!.id, right.job!.id, left.done.length, right.done.length]).toEqual(['one', 'two', 1, 0]);
+    expect([useBench(), useViewing().kind]).toEqual([left, 'thread']);
+    await untilSettled(left);
+    right.close();
+    expect([server.journals.get('one')!.length, server.journals.get('two')!.length, left.job!.id]).toEqual([1, 0, 'one']);
+  });
+
   test('of two jobs opened in a row the last one stands', async () => {
     setActivePinia(createPinia());
     const bench = useBench();

@@ -13,9 +13,9 @@ import type {
   ThreadType,
 } from '@isola/core';
 import type { Remote } from 'comlink';
-import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { api, type Progress } from '../api/client.ts';
+import { defineDocumentStore } from './documentStore.ts';
+import type { Progress } from '../api/client.ts';
 import type { Changed, EngineApi, Opened, Proposal, Side, StepView } from '../workers/protocol.ts';
 import { clothWorker, startEngine } from '../workers/startWorkers.ts';
 import { gatherKept } from './gatherKept.ts';
@@ -35,7 +35,7 @@ interface Proposals {
 }
 
 /** One job on the bench: its design, its history, what is being tried and what is looked at. Designs are held whole, never deeply watched. */
-export const useBench = defineStore('bench', () => {
+export const useBench = defineDocumentStore('bench', (document) => {
   const job = shallowRef<JobDetail>();
   const failure = ref<{ title: string; text: string }>();
   const isOpening = ref(false);
@@ -46,7 +46,7 @@ export const useBench = defineStore('bench', () => {
   const before = shallowRef<ShownDesign>();
   const done = shallowRef<readonly StepView[]>([]);
   const undone = shallowRef<readonly StepView[]>([]);
-  const viewing = useViewing();
+  const viewing = useViewing(document);
   /** Counts the cover maps that were handed to the drawing worker, so that pictures of them are drawn anew. */
   const coverCount = ref(0);
   const saving = createSaving(takeSummary);

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import { defaultTarget, generateFill, generateSatin, ProgramBuilder, writeStitchCsv } from '@isola/core';
+import { defaultTarget } from '@isola/core';
 import { flushPromises, mount } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import { type Component, nextTick } from 'vue';
@@ -9,6 +9,7 @@ import type { ClothObjects } from '../workers/clothProtocol.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
+import { fourObjectsFile } from './testing/fourObjectsFile.ts';
 import { useViewing } from './viewing.ts';
 
 /** What the drawing worker was told of objects. */
@@ -25,38 +26,14 @@ const { default: ObjectList } = await import('../bench/objects/ObjectList.vue');
 const { default: ObjectFacts } = await import('../bench/objects/ObjectFacts.vue');
 const { default: ObjectMarks } = await import('../bench/objects/ObjectMarks.vue');
 const { default: PartPicker } = await import('../bench/objects/PartPicker.vue');
-const { useSpecs } = await import('./specs.ts');
-const { default: SpecPanel } = await import('../bench/spec/SpecPanel.vue');
-const { default: UnderlayEditor } = await import('../bench/spec/UnderlayEditor.vue');
 const { findObjectAt } = await import('../bench/objects/findObjectAt.ts');
-
-/** A fill, a narrow column of another thread on it, and two columns alike beside it. */
-function file(): Uint8Array {
-  const builder = new ProgramBuilder().color('#1f4e5f', 'Harbor');
-  const sew = (path: Float64Array): void => {
-    builder.trim().jump(path[0]!, path[1]!);
-    for (let k = 0; k < path.length; k += 2) builder.stitch(Math.round(path[k]! * 1000) / 1000, Math.round(path[k + 1]! * 1000) / 1000);
-  };
-  const column = (x: number, y: number, width: number): Float64Array =>
-    generateSatin(Float64Array.of(x, y, x + 12, y), Float64Array.of(x, y + width, x + 12, y + width), {
-      spacing: 0.4,
-      pull: 0,
-      splitLength: 7,
-    });
-  sew(generateFill([Float64Array.of(0, 0, 20, 0, 20, 20, 0, 20)], { angle: 30, spacing: 0.4, stitchLength: 4, offset: 0.3 })[0]!);
-  builder.color('#b8552f', 'Brick');
-  sew(column(4, 8, 2));
-  sew(column(30, 0, 3));
-  sew(column(30, 8, 3));
-  return new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
-}
 
 const performed: unknown[] = [];
 
 async function layOnBench(): Promise<ReturnType<typeof useObjects>> {
   const bench = useBench();
   const engine = createEngine();
-  const opened = await openOn(engine, file(), defaultTarget());
+  const opened = await openOn(engine, fourObjectsFile(), defaultTarget());
   bench.now = { number: 1, view: opened.now };
   bench.layers = () => engine.layers();
   bench.propose.join = (ids) => engine.join(ids);
@@ -226,103 +203,6 @@ describe('the list and the facts', () => {
     await select.setValue('travel');
     await settled();
     expect(objects.selected?.role).toBe('travel');
-  });
-});
-
-describe('specs', () => {
-  const performedOf = (engine: ReturnType<typeof createEngine>, bench: ReturnType<typeof useBench>): void => {
-    bench.trySpecs = async (name, edits, target) => {
-      const sewn = await engine.sewSpecs(name, edits, target);
-      if ('why' in sewn) return sewn.why;
-      const trial = (await engine.measureSewn())!;
-      bench.trial = { shown: { number: 9, view: trial.after }, trial, keys: [] };
-      return undefined;
-    };
-    bench.acceptTrial = () => bench.perform(bench.trial!.trial.name, bench.trial!.trial.operation);
-    bench.dropTrial = () => (bench.trial = undefined);
-  };
-
-  test('are shown with their bands, tried while they change, refused with a reason, kept as one step and given back', async () => {
-    const bench = useBench();
-    const engine = createEngine();
-    performedOf(engine, bench);
-    const opened = await openOn(engine, file(), defaultTarget());
-    bench.now = { number: 1, view: opened.now };
-    const made: string[] = [];
-    bench.perform = async (name, operation) => {
-      made.push(name);
-      const changed = await engine.extend([{ id: crypto.randomUUID(), kind: 'do', name, operation }]);
-      if (!changed.ok) throw new Error(changed.reason);
-      bench.trial = undefined;
-      bench.now = { number: 2, view: changed.now };
-      return true;
-    };
-    const objects = useObjects();
-    const specs = useSpecs();
-    await settled();
-    const panel = show(SpecPanel);
-    objects.select(objects.listed[0]);
-    await settled();
-    expect(specs.current).toMatchObject({ kind: 'fill', underlay: [] });
-    expect(panel.findAll('.band').length).toBe(4);
-    expect(panel.text()).toContain('Compensation');
-
-    await panel.find('input[aria-label="Spacing"]').setValue('600');
-    await settled();
-    expect(specs.isChanged).toBe(true);
-    expect(bench.trial!.trial.pairs!.stitches[1]).toBeLessThan(bench.trial!.trial.pairs!.stitches[0]);
-    specs.stepBack();
-    expect([specs.isChanged, bench.trial]).toEqual([false, undefined]);
-
-    specs.changeKind('satin');
-    await settled();
-    expect(specs.refusal).toMatch(/12 mm|as wide as/);
-    expect(bench.trial).toBeUndefined();
-    specs.stepBack();
-
-    specs.suggest();
-    await settled();
-    expect(specs.suggested.map((c) => c.value)).toEqual(['pull', 'underlay']);
-    await nextTick();
-    expect(panel.text()).toContain('tatami first, then the edge run');
-    expect(await specs.make()).toBe(true);
-    await settled();
-    expect(objects.selected?.made?.spec.underlay.map((l) => l.kind)).toEqual(['tatami', 'edge-run']);
-    const layers = show(UnderlayEditor, { layers: specs.spec!.underlay, coverAngle: 30 });
-    await layers.find('[aria-label="Layer 2 earlier"]').trigger('click');
-    expect(layers.emitted('change')![0]).toMatchObject([[{ kind: 'edge-run' }, { kind: 'tatami' }]]);
-    const stitches = layers.findAll('label').filter((label) => label.text().startsWith('stitch'));
-    await stitches[1]!.find('input').setValue('3');
-    expect(layers.emitted('change')!.at(-1)).toMatchObject([[{ kind: 'tatami' }, { kind: 'edge-run', stitchLength: 3 }]]);
-
-    expect(await specs.reset()).toBe(true);
-    await settled();
-    expect(objects.objects.some((o) => o.made !== undefined)).toBe(false);
-
-    objects.select(objects.listed[2]);
-    specs.forAlike = true;
-    await settled();
-    specs.change({ spacing: 0.5 });
-    await settled();
-    expect(bench.trial!.trial.applied).toHaveLength(2);
-    // What is kept is what was asked for last, also where that is still being worked out.
-    specs.change({ spacing: 0.55 });
-    expect(await specs.make()).toBe(true);
-    expect(made[made.length - 1]).toContain('spacing 0.55');
-    expect(await specs.make()).toBe(false);
-  });
-
-  test('the whole design fits another thread, opens up, and is predicted', async () => {
-    const engine = createEngine();
-    const { now } = await openOn(engine, file(), defaultTarget());
-    const proposal = await engine.proposeOpening(100);
-    expect(proposal.steps).toHaveLength(1);
-    const thick = await engine.adaptThread({ ...now.target.thread, weight: 12 }, 'third-off');
-    expect(thick.factor).toBeCloseTo(2.3, 1);
-    expect(thick.edits).toHaveLength(4);
-    const prediction = await engine.predict('now');
-    expect(prediction!.x).toHaveLength(now.program.rowCount);
-    expect(await engine.sewSpecs('nothing', [])).toEqual({ why: 'no object would change' });
   });
 });
 

@@ -1,6 +1,6 @@
 import { findAlike, type Finding, type Layer, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
-import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
+import { defineDocumentStore } from './documentStore.ts';
 import type { ShownPart } from '../workers/clothProtocol.ts';
 import type { Proposal } from '../workers/protocol.ts';
 import { clothWorker } from '../workers/startWorkers.ts';
@@ -21,9 +21,9 @@ export interface ObjectFilter {
 const NO_FILTER: ObjectFilter = { kinds: [], color: undefined, spacing: undefined, likeSelected: false, isWhole: false };
 
 /** The objects of the design on the bench: listed, one of them selected, told, joined, parted and moved. */
-export const useObjects = defineStore('objects', () => {
-  const bench = useBench();
-  const viewing = useViewing();
+export const useObjects = defineDocumentStore('objects', (document) => {
+  const bench = useBench(document);
+  const viewing = useViewing(document);
   /** Objects last, so the id of the selected one does, too. */
   const selectedId = ref<string>();
   const filter = ref<ObjectFilter>(NO_FILTER);

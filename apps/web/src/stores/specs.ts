@@ -12,8 +12,8 @@ import {
   type StitchObject,
   suggestSpec,
 } from '@isola/core';
-import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
+import { defineDocumentStore } from './documentStore.ts';
 import { useBench } from './bench.ts';
 import { useObjects } from './objects.ts';
 
@@ -24,9 +24,9 @@ const FIGURES_EVERY = 250;
  * The spec of the selected object while it is being changed. Changes are tried at once and shown on the cloth; while one trial is worked out only
  * the newest of those asked for waits. Nothing is kept until it is made, as one step.
  */
-export const useSpecs = defineStore('specs', () => {
-  const bench = useBench();
-  const objects = useObjects();
+export const useSpecs = defineDocumentStore('specs', (document) => {
+  const bench = useBench(document);
+  const objects = useObjects(document);
   const draft = shallowRef<ObjectSpec>();
   /** Whether what is changed goes for all objects like the selected one. */
   const forAlike = ref(false);

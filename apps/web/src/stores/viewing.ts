@@ -1,9 +1,9 @@
-import { defineStore } from 'pinia';
 import { ref } from 'vue';
+import { defineDocumentStore } from './documentStore.ts';
 import type { ClothViewKind } from '../bench/cloth/views/views.ts';
 
 /** How the design on the bench is looked at. It outlives steps and stages; all but the view of the cloth ends with the job. */
-export const useViewing = defineStore('viewing', () => {
+export const useViewing = defineDocumentStore('viewing', () => {
   const kind = ref<ClothViewKind>('thread');
   /** Seconds into the run up to which the cloth is sewn; none shows it whole. */
   const time = ref<number>();

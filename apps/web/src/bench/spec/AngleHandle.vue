@@ -2,7 +2,11 @@
 import { computed } from 'vue';
 import { useObjects } from '../../stores/objects.ts';
 import { useSpecs } from '../../stores/specs.ts';
-import { type Size, toScreen, type Viewport } from '../cloth/viewport.ts';
+import { type Size, toCloth, toScreen, type Viewport } from '../cloth/viewport.ts';
+import { ARROWS } from '../tools/arrows.ts';
+import { followPointer } from '../tools/followPointer.ts';
+import { moveLineEnd } from '../tools/moveLineEnd.ts';
+import { turnAngle, stepAngle } from '../tools/turnAngle.ts';
 
 const props = defineProps<{ view: Viewport; size: Size }>();
 const objects = useObjects();
@@ -37,58 +41,24 @@ const grip = computed(() => {
   return { x: middle.value.x + dx, y: middle.value.y + dy, fromX: middle.value.x - dx, fromY: middle.value.y - dy };
 });
 
-/** Follows the pointer until it is let go; what moves is tried all the while. */
-function follow(event: PointerEvent, move: (x: number, y: number, isFine: boolean) => void): void {
-  const target = event.currentTarget as SVGElement;
-  const frame = target.ownerSVGElement!.getBoundingClientRect();
-  target.setPointerCapture(event.pointerId);
-  const onMove = (e: PointerEvent): void => move(e.clientX - frame.left, e.clientY - frame.top, e.shiftKey);
-  const end = (): void => {
-    target.removeEventListener('pointermove', onMove);
-    target.removeEventListener('pointerup', end);
-    target.removeEventListener('pointercancel', end);
-  };
-  target.addEventListener('pointermove', onMove);
-  target.addEventListener('pointerup', end);
-  target.addEventListener('pointercancel', end);
-}
-
 function turn(event: PointerEvent): void {
-  follow(event, (x, y, isFine) => {
-    if (middle.value === undefined) return;
-    const degrees = (Math.atan2(middle.value.y - y, x - middle.value.x) * 180) / Math.PI;
-    const step = isFine ? 0.1 : 1;
-    specs.change({ angle: (((Math.round(degrees / step) * step) % 180) + 180) % 180 });
+  followPointer(event, (at) => {
+    if (middle.value !== undefined) specs.change({ angle: turnAngle(middle.value, at) });
   });
 }
 
 function bend(event: PointerEvent, at: number, end: 0 | 1): void {
   (event.currentTarget as SVGElement).focus();
-  follow(event, (x, y) => {
-    const px = props.view.x + (x - props.size.width / 2) / props.view.scale;
-    const py = props.view.y - (y - props.size.height / 2) / props.view.scale;
-    moveEnd(at, end, () => [px, py]);
+  followPointer(event, ({ x, y }) => {
+    const on = toCloth(props.view, props.size, x, y);
+    moveEnd(at, end, () => [on.x, on.y]);
   });
 }
 
 /** Moves one end of an angle line; `to` gets where it is, mm. */
 function moveEnd(at: number, end: 0 | 1, to: (x: number, y: number) => [number, number]): void {
-  const thousandth = (v: number): number => Math.round(v * 1000) / 1000;
-  specs.change({
-    angleLines: led.value!.angleLines.map((line, k): [number, number, number, number] => {
-      if (k !== at) return line;
-      const [px, py] = to(line[end * 2]!, line[end * 2 + 1]!).map(thousandth) as [number, number];
-      return end === 0 ? [px, py, line[2], line[3]] : [line[0], line[1], px, py];
-    }),
-  });
+  specs.change({ angleLines: moveLineEnd(led.value!.angleLines, at, end, to) });
 }
-
-const ARROWS: Readonly<Record<string, readonly [dx: number, dy: number]>> = {
-  ArrowUp: [0, 1],
-  ArrowRight: [1, 0],
-  ArrowDown: [0, -1],
-  ArrowLeft: [-1, 0],
-};
 
 function onLineKey(event: KeyboardEvent, at: number, end: 0 | 1): void {
   const by = ARROWS[event.key];
@@ -106,8 +76,7 @@ function onKey(event: KeyboardEvent): void {
   if (by === undefined || led.value === undefined) return;
   event.preventDefault();
   event.stopPropagation();
-  const turned = Math.round(led.value.angle) + (by[0] + by[1]) * (event.shiftKey ? 10 : 1);
-  specs.change({ angle: ((turned % 180) + 180) % 180 });
+  specs.change({ angle: stepAngle(led.value.angle, by[0] + by[1], event.shiftKey) });
 }
 </script>
 
