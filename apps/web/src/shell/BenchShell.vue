@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
+import { useRoute } from 'vue-router';
 import { actionOf } from '../bench/actions.ts';
 import { STAGES } from '../stages.ts';
 import { useBench } from '../stores/bench.ts';
@@ -15,6 +16,7 @@ import SaveState from './SaveState.vue';
 /** `document`: by what the bench is known where there is more than one. */
 const props = defineProps<{ id: string; document?: string }>();
 const bench = useBench(provideDocument(props.document));
+const route = useRoute();
 const shop = useShop();
 const notices = useNotices();
 
@@ -44,6 +46,8 @@ const facts = computed(() => {
     t.quantity === 1 ? '1 piece' : `${t.quantity} pieces`,
   ];
 });
+/** Screens of the cloth are shown before the design is audited; the others are made of what that says. */
+const isShownEarly = computed(() => route.name === 'take-in' || route.name === 'audit' || route.name === 'rework');
 const undoName = computed(() => bench.done.findLast((step) => !step.isFixed)?.name);
 const redoName = computed(() => bench.undone[bench.undone.length - 1]?.name);
 
@@ -112,7 +116,7 @@ function isTyping(event: KeyboardEvent): boolean {
         <v-btn variant="text" :to="{ name: 'jobs' }">To the jobs</v-btn>
       </p>
     </main>
-    <main v-else-if="!bench.now" class="opening" aria-busy="true">
+    <main v-else-if="!bench.now || !(bench.isAudited || isShownEarly)" class="opening" aria-busy="true">
       <v-progress-circular indeterminate color="primary" size="28" width="3" />
       <template v-if="bench.reading">
         <p>Recognizing its objects…</p>

@@ -24,7 +24,7 @@ jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
   startEngine: (onDeath: (error: Error) => void) => {
     enginesRunning++;
     die = onDeath;
-    return { engine: createEngine(), stop: () => enginesRunning-- };
+    return { engine: createEngine((number) => Promise.resolve(void held.add(number))), stop: () => enginesRunning-- };
   },
   nextProgramNumber: () => ++programs,
 }));

@@ -17,7 +17,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { defineDocumentStore } from './documentStore.ts';
 import type { Progress } from '../api/client.ts';
 import type { Changed, EngineApi, Opened, Proposal, Side, StepView } from '../workers/protocol.ts';
-import { clothWorker, startEngine } from '../workers/startWorkers.ts';
+import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
 import { gatherKept } from './gatherKept.ts';
 import { entriesOf, loadJob, openJob } from './loadJob.ts';
 import { useNotices } from './notices.ts';
@@ -62,6 +62,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
   watch(selectedFinding, (finding) => {
     if (finding?.places.every((place) => place.key !== viewing.selectedPlace) !== false) viewing.selectedPlace = undefined;
   });
+  const isAudited = computed(() => now.value?.view.isAudited ?? false);
   const rowCount = computed(() => shown.value?.view.program.rowCount ?? 0);
   /** Rows before this one are sewn at `time`. */
   const upTo = computed(() =>
@@ -70,30 +71,54 @@ export const useBench = defineDocumentStore('bench', (document) => {
   /** The same for what the cloth shows. */
   const picturedUpTo = computed(() => (viewing.time === undefined ? Infinity : upTo.value));
 
-  async function open(id: string): Promise<void> {
+  /** Kept when the job that is being opened is open or cannot be: steps asked for meanwhile wait for it. */
+  let ready: Promise<void> = Promise.resolve();
+
+  function open(id: string): Promise<void> {
+    ready = load(id);
+    return ready;
+  }
+
+  async function load(id: string): Promise<void> {
     const ticket = ++opening;
     close();
     isOpening.value = true;
+    const number = nextProgramNumber();
     try {
       const hear = (at: Progress): void => {
         if (ticket === opening) reading.value = at;
       };
       // The worker has its code loaded by the time that there is something to hand it.
       ({ engine, stop: stopEngine } = startEngine((error) => fallOver(id, error)));
-      const { detail, opened } = await openJob(engine, id, hear);
+      const { detail, opened } = await openJob(engine, id, hear, number);
       if (ticket !== opening) return;
       job.value = detail;
-      await show(opened);
-      await takeUpUnsent(detail);
+      now.value = { number, view: opened.now };
+      [done.value, undone.value] = [opened.done, opened.undone];
+      await audit();
+      if (ticket === opening) await takeUpUnsent(detail);
     } catch (error) {
       if (ticket !== opening) return;
       stopEngine?.();
       [engine, stopEngine] = [undefined, undefined];
       failure.value = { title: 'This job cannot be opened', text: error instanceof Error ? error.message : String(error) };
     } finally {
+      if (now.value?.number !== number) void clothWorker().dropProgram(number);
       if (ticket === opening) isOpening.value = false;
       if (ticket === opening) reading.value = undefined;
     }
+  }
+
+  /** The cloth is shown already: what takes longer to work out comes after it. */
+  async function audit(): Promise<void> {
+    const light = now.value;
+    const audited = await engine?.audit();
+    if (audited === undefined || light === undefined || now.value !== light) return;
+    const came = await showView(audited.before!);
+    if (now.value !== light) return forget(came);
+    before.value = came;
+    // The drawing worker has its rows.
+    now.value = { ...light, view: { ...audited.now, program: light.view.program } };
   }
 
   /** The worker died with all that it held: what was saved is opened again, and what was not is put on top of that. */
@@ -149,7 +174,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
 
   /** Steps are made one after another, however fast they are asked for. */
   function enter(entry: JournalEntry): Promise<boolean> {
-    const mine = turn.then(() => make(entry));
+    const mine = turn.then(() => ready).then(() => make(entry));
     turn = mine.catch(() => undefined);
     return mine;
   }
@@ -275,7 +300,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
 
   return {
     ...{ job, failure, isOpening, isBusy, reading, now, before, trial, done, undone, coverCount, saving },
-    ...{ shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
+    ...{ isAudited, shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{
       open,
       close,

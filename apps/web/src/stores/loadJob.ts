@@ -20,17 +20,18 @@ export async function loadJob(id: string, hear: (at: Progress) => void, from: 's
   }
 }
 
-/** Opens a job in an engine at its last snapshot, or from its base where steps from before that were taken back since. */
+/** Opens a job in an engine, and under a number in the drawing worker, at its last snapshot, or from its base where steps from before that were taken back since. */
 export async function openJob(
   engine: Pick<EngineApi, 'open'>,
   id: string,
   hear: (at: Progress) => void,
+  number: number,
 ): Promise<{ readonly detail: JobDetail; readonly opened: Opened }> {
   const [bytes, last] = await Promise.all([api.file(id), loadJob(id, hear)]);
-  const opened = await engine.open(bytes, last.base.json, entriesOf(last.detail));
+  const opened = await engine.open(bytes, last.base.json, entriesOf(last.detail), number);
   if (opened !== 'journal-needed') return { detail: last.detail, opened };
   const { detail, base } = await loadJob(id, hear, 'start');
-  const again = await engine.open(bytes, base.json, entriesOf(detail));
+  const again = await engine.open(bytes, base.json, entriesOf(detail), number);
   if (again === 'journal-needed') throw new Error('a base has no steps before it');
   return { detail, opened: again };
 }

@@ -64,7 +64,7 @@ export const useObjects = defineDocumentStore('objects', (document) => {
     },
   );
   watch(
-    () => bench.now?.number,
+    () => known.value,
     () => void handOver(),
     { immediate: true },
   );

@@ -37,6 +37,7 @@ function twoFills(): Uint8Array {
 async function onBench() {
   const engine = createEngine((number, _, change) => Promise.resolve(void held.set(number, change)));
   const { now } = await openOn(engine, twoFills(), defaultTarget());
+  held.clear();
   const object = now.objects!.objects.find((o) => o.kind === 'fill')!;
   const spec = specOf(now.program, object);
   if (!spec.ok) throw new Error(spec.error);

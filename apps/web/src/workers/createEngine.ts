@@ -87,6 +87,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     const { objects, ownerOfRow } = objectsOf(plan);
     return {
       ...lightView(program, design, cover.maxCover, lengths),
+      isAudited: true,
       findings: findings.map((f) => ({ ...f, rows: f.rows.slice(0, MOST_ROWS) })),
       objects: { objects, ownerOfRow: ownerOfRow.slice(), blocks: plan.blocks },
     };
@@ -105,25 +106,36 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     return {
       now,
       before: isBeforeKnown ? undefined : viewBefore(of.design, now),
-      done: [...earlier, ...of.far.map(asView), ...of.done.map(nameStep).map(asView)],
-      undone: of.undone.map(nameStep).map(asView),
+      ...describeSteps(of),
     };
   }
 
+  function describeSteps({ far, done, undone }: History): Pick<Opened, 'done' | 'undone'> {
+    return { done: [...earlier, ...far.map(asView), ...done.map(nameStep).map(asView)], undone: undone.map(nameStep).map(asView) };
+  }
+
   return {
-    open(bytes, base, entries): Promise<Opened | 'journal-needed'> {
+    async open(bytes, base, entries, number): Promise<Opened | 'journal-needed'> {
       const read = readStitchFile(bytes);
-      if (!read.ok) return Promise.reject(new Error(read.error.message));
+      if (!read.ok) throw new Error(read.error.message);
       original = read.value.program;
       const start = baseFromJson(base, original);
-      if (reachesFar(historyFrom(start), entries)) return Promise.resolve('journal-needed');
+      if (reachesFar(historyFrom(start), entries)) return 'journal-needed';
       history = replay(start, entries);
       since = [...entries];
       from = start.version;
       earlier = start.steps.map(({ name, reason }) => ({ name, reason, isTarget: false, isFixed: true }));
       trial = undefined;
       sentBefore = undefined;
-      const opened = describe(history);
+      const handed = setProgram(number, handOver(history.design.program));
+      const now = lightView(history.design.program, history.design, 0);
+      await handed;
+      const opened = { now, before: undefined, ...describeSteps(history) };
+      return transfer(opened, buffersOfAll(opened));
+    },
+
+    audit(): Promise<Opened> {
+      const opened = describe(current());
       return Promise.resolve(transfer(opened, buffersOfAll(opened)));
     },
 
@@ -230,7 +242,7 @@ function lightView(
   const clock = runClock(program, target.machine, lengths);
   return {
     ...{ program: copyOf(program), target, kept, figures: inspectProgram(program, target, lengths, clock) },
-    ...{ findings: [], objects: undefined, events: clock.events, done: clock.done, totals: clock.totals, maxCover },
+    ...{ isAudited: false, findings: [], objects: undefined, events: clock.events, done: clock.done, totals: clock.totals, maxCover },
   };
 }
 

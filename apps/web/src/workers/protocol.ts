@@ -34,6 +34,8 @@ export interface DesignView {
   readonly target: Target;
   readonly kept: Readonly<Record<string, KeptFinding>>;
   readonly figures: Figures;
+  /** Whether findings, objects and `maxCover` are those of this design; a job that was just opened is shown before they are known. */
+  readonly isAudited: boolean;
   /** The open ones. Their `rows` are the first few hundred only: all of them would take longer to hand over than the rest together. */
   readonly findings: readonly Finding[];
   /** Of the present design alone. */
@@ -139,10 +141,12 @@ export type Side = 'now' | 'before' | 'trial';
 /** What the engine worker does. It holds one job's history; every call works on that. */
 export interface EngineApi {
   /**
-   * Replays a job from its file and a base or snapshot of it (as JSON), unless the entries take back steps from before that snapshot. Rejects
-   * when one of them or an entry does not read.
+   * Replays a job from its file and a base or snapshot of it (as JSON), unless the entries take back steps from before that snapshot. The
+   * drawing worker gets its program under `number`. Rejects when file, base or an entry does not read.
    */
-  open(bytes: Uint8Array, base: string, entries: readonly JournalEntry[]): Promise<Opened | 'journal-needed'>;
+  open(bytes: Uint8Array, base: string, entries: readonly JournalEntry[], number: number): Promise<Opened | 'journal-needed'>;
+  /** All of the job that was opened, which `open` gives without what takes longest. */
+  audit(): Promise<Opened>;
   /** Takes up all of a job that was opened at a snapshot, with the entries from its base on, so that every step can be taken back. */
   reachBack(base: { readonly json: string; readonly version: number }, entries: readonly JournalEntry[]): Promise<void>;
   /** Adds entries to the history, all or none. */

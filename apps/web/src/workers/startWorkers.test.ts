@@ -28,7 +28,7 @@ Object.assign(globalThis, {
   },
 });
 afterAll(() => void Object.assign(globalThis, { Worker: real, MessageChannel: realChannel }));
-const { nextProgramNumber, prepareEngine, startEngine } = await import('./startWorkers.ts');
+const { nextProgramNumber, prepareWorkers, startEngine } = await import('./startWorkers.ts');
 
 const engines = (): StandInWorker[] => started.filter(({ address }) => address.href.includes('engine'));
 beforeEach(() => void started.splice(0));
@@ -55,8 +55,8 @@ describe('workers', () => {
   });
 
   test('one is made ready once and used for the job that is opened next; stopping ends it', () => {
-    prepareEngine();
-    prepareEngine();
+    prepareWorkers();
+    prepareWorkers();
     expect(engines()).toHaveLength(1);
     const { stop } = startEngine(() => undefined);
     expect(engines()).toHaveLength(1);

@@ -16,8 +16,9 @@ function newEngine(): Worker {
   return new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
 }
 
-/** Has a worker at hand with its code loaded, for the job that is opened next. */
-export function prepareEngine(): void {
+/** Has workers at hand with their code loaded, for the job that is opened next. */
+export function prepareWorkers(): void {
+  clothWorker();
   spare ??= newEngine();
 }
 

@@ -134,7 +134,8 @@ defineExpose({
         @keep="keeping = finding"
         @check="(isChecked) => check(finding.key, isChecked)"
       />
-      <li v-if="bench.openFindings.length === 0" class="clean">
+      <li v-if="!bench.isAudited" class="clean muted" aria-busy="true">Looking it over…</li>
+      <li v-else-if="bench.openFindings.length === 0" class="clean">
         <b>Nothing left to settle.</b>
         <p class="muted">Compare it with what came in, then release it. Sew a sample on the real cloth before the run.</p>
         <v-btn class="mt-2" :to="{ name: 'compare' }">Compare</v-btn>

@@ -20,9 +20,9 @@ onBeforeUnmount(() => bench.dropTrial());
   <main class="audit">
     <aside>
       <FigureHead
-        v-if="bench.now && bench.before"
+        v-if="bench.now"
         :now="bench.now.view.figures"
-        :before="bench.before.view.figures"
+        :before="(bench.before ?? bench.now).view.figures"
         :trial="bench.trial?.shown.view.figures"
       />
       <FindingDocket ref="docket" />

@@ -25,7 +25,12 @@ onMounted(() => {
   void store.load();
   // Who looks at the list opens a job next: what that takes is made ready once the page is at rest.
   if ('requestIdleCallback' in window)
-    requestIdleCallback(() => void import('../../workers/startWorkers.ts').then(({ prepareEngine }) => prepareEngine()));
+    requestIdleCallback(() => {
+      void import('../../workers/startWorkers.ts').then(({ prepareWorkers }) => prepareWorkers());
+      void import('../../shell/BenchShell.vue');
+      void import('../takeIn/TakeInScreen.vue');
+      void import('../audit/AuditScreen.vue');
+    });
 });
 
 const found = computed(() => {

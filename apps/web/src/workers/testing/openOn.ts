@@ -10,9 +10,9 @@ export function baseOf(bytes: Uint8Array, target: Target): string {
   return baseToJson(base.value);
 }
 
-/** Opens a file in an engine as a job that was just taken in. */
+/** Opens a file in an engine as a job that was just taken in, and audits it. */
 export async function openOn(engine: EngineApi, bytes: Uint8Array, target: Target, entries: readonly JournalEntry[] = []): Promise<Opened> {
-  const opened = await engine.open(bytes, baseOf(bytes, target), entries);
+  const opened = await engine.open(bytes, baseOf(bytes, target), entries, 0);
   if (opened === 'journal-needed') throw new Error('a base has no steps before it');
-  return opened;
+  return engine.audit();
 }
