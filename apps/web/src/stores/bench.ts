@@ -159,30 +159,38 @@ export const useBench = defineDocumentStore('bench', (document) => {
   }
 
   async function perform(name: string, operation: Operation): Promise<boolean> {
-    return enter({ id: crypto.randomUUID(), kind: 'do', name: name.slice(0, 200), operation: structuredClone(operation) });
+    return enter(() => ({ id: crypto.randomUUID(), kind: 'do', name: name.slice(0, 200), operation: structuredClone(operation) }));
   }
 
   async function undo(): Promise<void> {
-    await enter({ id: crypto.randomUUID(), kind: 'undo' });
+    await enter(() =>
+      backOrForth(
+        'undo',
+        done.value.findLast((step) => !step.isFixed),
+      ),
+    );
   }
 
   async function redo(): Promise<void> {
-    await enter({ id: crypto.randomUUID(), kind: 'redo' });
+    await enter(() => backOrForth('redo', undone.value.at(-1)));
   }
 
   let turn: Promise<unknown> = Promise.resolve();
 
   /** Steps are made one after another, however fast they are asked for. */
-  function enter(entry: JournalEntry): Promise<boolean> {
-    const mine = turn.then(() => ready).then(() => make(entry));
+  function enter(thinkOf: () => JournalEntry | undefined): Promise<boolean> {
+    const mine = turn.then(() => ready).then(() => make(thinkOf()));
     turn = mine.catch(() => undefined);
     return mine;
   }
 
-  async function make(entry: JournalEntry): Promise<boolean> {
-    if (engine === undefined || saving.state.value === 'conflict' || saving.state.value === 'refused') return false;
-    if ((entry.kind === 'undo' && done.value.every((step) => step.isFixed)) || (entry.kind === 'redo' && undone.value.length === 0))
-      return false;
+  /** An entry that says which step it means; none where there is no such step. */
+  function backOrForth(kind: 'undo' | 'redo', step: StepView | undefined): JournalEntry | undefined {
+    return step === undefined ? undefined : { id: crypto.randomUUID(), kind, step: step.id };
+  }
+
+  async function make(entry: JournalEntry | undefined): Promise<boolean> {
+    if (entry === undefined || engine === undefined || saving.state.value === 'conflict' || saving.state.value === 'refused') return false;
     isBusy.value = true;
     try {
       const changed = await extend([entry]);

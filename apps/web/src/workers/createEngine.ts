@@ -124,7 +124,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       history = replay(start, entries);
       since = [...entries];
       from = start.version;
-      earlier = start.steps.map(({ name, reason }) => ({ name, reason, isTarget: false, isFixed: true }));
+      earlier = start.steps.map(({ name, reason }) => ({ id: '', name, reason, isTarget: false, isFixed: true }));
       trial = undefined;
       sentBefore = undefined;
       const handed = setProgram(number, handOver(history.design.program));
@@ -265,7 +265,7 @@ function buffersOfAll({ now, before }: Opened): ArrayBuffer[] {
   return [...buffersOf(now), ...(before === undefined ? [] : buffersOf(before))];
 }
 
-const asView = ({ name, reason, isTarget }: NamedStep): StepView => ({ name, reason, isTarget, isFixed: false });
+const asView = ({ id, name, reason, isTarget }: NamedStep): StepView => ({ id, name, reason, isTarget, isFixed: false });
 
 /** @throws when an entry does not fit. */
 function replay(start: Snapshot, entries: readonly JournalEntry[]): History {

@@ -68,6 +68,8 @@ export type ShownCover = Omit<CoverMap, 'laid'>;
 
 /** A step's name, and what was said with it. */
 export interface StepView {
+  /** Of the entry that did it; empty where it cannot be taken back. */
+  readonly id: string;
   readonly name: string;
   readonly reason: string | undefined;
   readonly isTarget: boolean;

@@ -56,7 +56,7 @@ export function takeSnapshot(base: Omit<JobBase, 'design'>, history: History, ve
   return {
     ...{ recognizer: base.recognizer, steps: base.steps, isOfFile: base.isOfFile, design, version },
     far: [...far, ...done.map(nameStep)],
-    undone: undone.map(({ name, operation }) => ({ name, operation })),
+    undone: undone.map(({ id, name, operation }) => ({ id, name, operation })),
   };
 }
 
@@ -70,8 +70,8 @@ const Stored = z.object({
   recognizer: z.number().int(),
   version: z.number().int(),
   steps: z.array(Name),
-  far: z.array(Name.extend({ isTarget: z.boolean() })).default([]),
-  undone: z.array(z.object({ name: z.string(), operation: Operation })).default([]),
+  far: z.array(Name.extend({ id: z.string(), isTarget: z.boolean() })).default([]),
+  undone: z.array(z.object({ id: z.string(), name: z.string(), operation: Operation })).default([]),
   target: Target,
   kept: z.record(z.string(), z.object({ rule: z.string(), title: z.string(), reason: z.string() })),
   plan: z.string(),

@@ -5,17 +5,20 @@ import { applyOperation, Operation } from './operations/registry.ts';
 
 /**
  * What happened to a job, in order and never rewritten: steps done, taken back, done again. `id` is made by the writer, so that an entry sent
- * twice is known as one. Undoing is an entry like the others, which is why undo and redo outlive a reload.
+ * twice is known as one. Undoing is an entry like the others, which is why undo and redo outlive a reload; `step` is the
+ * entry that they expect to take back or to do again (earlier ones do not say it), so that nobody takes back what another one did.
  */
 export const JournalEntry = z.discriminatedUnion('kind', [
   z.object({ id: z.uuid(), kind: z.literal('do'), name: z.string().trim().min(1).max(200), operation: Operation }),
-  z.object({ id: z.uuid(), kind: z.literal('undo') }),
-  z.object({ id: z.uuid(), kind: z.literal('redo') }),
+  z.object({ id: z.uuid(), kind: z.literal('undo'), step: z.uuid().optional() }),
+  z.object({ id: z.uuid(), kind: z.literal('redo'), step: z.uuid().optional() }),
 ]);
 export type JournalEntry = z.infer<typeof JournalEntry>;
 
 /** A step by its name, and what was said with it. */
 export interface NamedStep {
+  /** Of the entry that did it. */
+  readonly id: string;
   readonly name: string;
   readonly reason?: string | undefined;
   readonly isTarget: boolean;
@@ -23,6 +26,7 @@ export interface NamedStep {
 
 /** A step that was taken back and can be done again. */
 export interface UndoneStep {
+  readonly id: string;
   readonly name: string;
   readonly operation: Operation;
 }
@@ -52,17 +56,20 @@ export function extendHistory(history: History, entry: JournalEntry): Result<His
     case 'do': {
       const next = applyOperation(design, entry.operation);
       if (!next.ok) return next;
-      const step = { name: entry.name, operation: entry.operation, before: design };
+      const step = { id: entry.id, name: entry.name, operation: entry.operation, before: design };
       return succeed({ design: next.value, far, done: [...done, step], undone: [] });
     }
     case 'undo': {
       const step = done[done.length - 1];
       if (step === undefined) return fail(far.length > 0 ? 'the step is not in hand' : 'there is no step to undo');
+      if (entry.step !== undefined && entry.step !== step.id)
+        return fail(`${step.name} was done since, which is not what was to be taken back`);
       return succeed({ design: step.before, far, done: done.slice(0, -1), undone: [...undone, step] });
     }
     case 'redo': {
       const step = undone[undone.length - 1];
       if (step === undefined) return fail('there is no step to do again');
+      if (entry.step !== undefined && entry.step !== step.id) return fail(`${step.name} would be done again, which is not what was meant`);
       const next = applyOperation(design, step.operation);
       if (!next.ok) return next;
       return succeed({ design: next.value, far, done: [...done, { ...step, before: design }], undone: undone.slice(0, -1) });
@@ -87,7 +94,7 @@ export function replayJournal(start: History, entries: readonly JournalEntry[]):
   return succeed(history);
 }
 
-export function nameStep({ name, operation }: UndoneStep): NamedStep {
+export function nameStep({ id, name, operation }: UndoneStep): NamedStep {
   const isTarget = operation.id === 'set-target';
-  return operation.id === 'keep-finding' ? { name, reason: operation.reason, isTarget } : { name, isTarget };
+  return operation.id === 'keep-finding' ? { id, name, reason: operation.reason, isTarget } : { id, name, isTarget };
 }

@@ -3,6 +3,7 @@ import type { ObjectId, Plan } from '../model/plan.ts';
 import { STITCH } from '../model/program.ts';
 import { assemble, type ObjectPlace } from '../plan/assemble.ts';
 import type { RowEdit } from './operations/editRows.ts';
+import { printRows } from './operations/printOf.ts';
 import type { SimpleOperation } from './operations/registry.ts';
 
 /**
@@ -12,7 +13,7 @@ import type { SimpleOperation } from './operations/registry.ts';
 export function operationsOfPatches(plan: Plan, patches: readonly Patch[]): SimpleOperation[] {
   const { places, program, ending } = assemble(plan);
   const spans = spansOf(places, ending.first, program.rowCount);
-  const edits = new Map<string, { object: ObjectId | null; part: RowEdit['part']; patches: Patch[] }>();
+  const edits = new Map<string, RowEdit & { patches: Patch[] }>();
   const carried: ObjectId[] = [];
   let from = 0;
   for (const patch of patches) {
@@ -34,7 +35,8 @@ export function operationsOfPatches(plan: Plan, patches: readonly Patch[]): Simp
       else {
         const key = `${span.object ?? ''} ${span.part}`;
         const known = edits.get(key);
-        if (known === undefined) edits.set(key, { object: span.object, part: span.part, patches: [part] });
+        if (known === undefined)
+          edits.set(key, { object: span.object, part: span.part, was: printRows(program, span.first, span.end), patches: [part] });
         else known.patches.push(part);
       }
     }

@@ -7,12 +7,15 @@ import { fail, type Result, succeed } from '../../model/result.ts';
 import type { StitchObject } from '../../model/stitchObject.ts';
 import { assemble, placeOf } from '../../plan/assemble.ts';
 import { movedBy } from '../../plan/movedBy.ts';
-import { Id, type OperationKind, withPlan } from './kind.ts';
+import { Id, type OperationKind, Print, withPlan } from './kind.ts';
+import { printRows } from './printOf.ts';
 
 const Edit = z.object({
   /** Whose rows: an object's own, those of the way to it, or (null) those after the last object. */
   object: Id.nullable(),
   part: z.enum(['rows', 'way']),
+  /** How that part was sewn; earlier steps do not say it. */
+  was: Print.optional(),
   /** Rows are counted from the first of that part; patches ascend. */
   patches: z.array(Patch).min(1).max(100_000),
 });
@@ -25,6 +28,10 @@ export const editRows: OperationKind<typeof schema> = {
   schema,
   apply(design, { edits }) {
     const { plan } = design;
+    for (const edit of edits) {
+      const expected = expectPart(design, edit);
+      if (!expected.ok) return expected;
+    }
     const objects: Record<string, PlanObject> = { ...plan.objects };
     const links: Record<string, Link> = { ...plan.links };
     let { ending } = plan;
@@ -60,6 +67,27 @@ export const editRows: OperationKind<typeof schema> = {
   },
   touched: ({ edits }) => edits.flatMap(({ object }) => (object === null ? [] : [object])),
 };
+
+/** Refuses where what is to be changed is sewn otherwise than the edit expects: what only inserts would fit anywhere. */
+function expectPart({ plan, program }: Design, { object: id, part, was }: RowEdit): Result<undefined, string> {
+  if (was === undefined || (id !== null && plan.objects[id] === undefined)) return succeed(undefined);
+  const [first, end] = part === 'rows' && id !== null ? rowsOf(plan, id) : wayTo(plan, id);
+  if (printRows(program, first, end) === was) return succeed(undefined);
+  const name = id === null ? 'the end' : plan.objects[id]!.name;
+  return fail(`${part === 'rows' ? name : `the way to ${name}`} was changed since this step was thought of`);
+}
+
+function rowsOf(plan: Plan, id: string): readonly [first: number, end: number] {
+  const { first, end } = placeOf(plan, id);
+  return [first, end];
+}
+
+/** The rows of the way to an object, or (null) of those after the last one. */
+function wayTo(plan: Plan, id: string | null): readonly [first: number, end: number] {
+  const { program, places, ending } = assemble(plan);
+  const place = places.find((p) => p.id === id);
+  return place === undefined ? [ending.first, program.rowCount] : [place.link, place.first];
+}
 
 function changeObject({ plan, program }: Design, object: PlanObject, { patches }: RowEdit): Result<PlanObject, string> {
   const place = placeOf(plan, object.id);

@@ -15,15 +15,20 @@ const prints = remember((source: Program) => remember((sewn: Sewn) => print(sour
 
 function print(source: Program, { rows, start }: Sewn): string {
   const { program, first, end } = readRows(source, rows);
+  return printRows(program, first, end, start);
+}
+
+/** The same for rows of a program, from `first` to before `end`. */
+export function printRows({ x, y, command }: Program, first: number, end: number, start = { x: 0, y: 0 }): string {
   let hash = BASIS;
   const numbers = new Float64Array(2);
   const bytes = new Uint8Array(numbers.buffer);
-  const take = (x: number, y: number, command: number): void => {
-    numbers.set([x + 0, y + 0]);
+  const take = (px: number, py: number, kind: number): void => {
+    numbers.set([px + 0, py + 0]);
     for (const byte of bytes) hash = Math.imul(hash ^ byte, PRIME);
-    hash = Math.imul(hash ^ command, PRIME);
+    hash = Math.imul(hash ^ kind, PRIME);
   };
   take(start.x, start.y, 0);
-  for (let i = first; i < end; i++) take(program.x[i]!, program.y[i]!, program.command[i]!);
+  for (let i = first; i < end; i++) take(x[i]!, y[i]!, command[i]!);
   return `${end - first}-${(hash >>> 0).toString(36)}`;
 }
