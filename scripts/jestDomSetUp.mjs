@@ -22,3 +22,11 @@ globalThis.Worker ??= class {
   postMessage() {}
   terminate() {}
 };
+
+// One window, which keeps nothing and hears nothing: tests of saving bring what they need (stores/testing/browser.ts).
+globalThis.EventSource ??= class {
+  addEventListener() {}
+  close() {}
+};
+globalThis.navigator ??= {};
+globalThis.navigator.locks ??= { request: async (name, options, act) => act?.({}) };

@@ -121,8 +121,18 @@ describe('jobs', () => {
     const stored = await app.models.JournalEntry.findAll({ where: { jobId: job.id }, order: ['seq'] });
     expect(stored.map((e) => e.parent)).toEqual([null, more.entries[0]!.id]);
     expect((await app.models.Branch.findOne({ where: { jobId: job.id } }))!.entryId).toBe(more.entries[1]!.id);
-    // The same step at another place is no repetition.
-    await answer(app.request('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 2, entries: body.entries }), 409);
+    // What is there is known wherever it is said to build; the answer says how much is there of what does not go on top of it.
+    expect(await answer<JobSummary>(app.append(job, 2, body.entries), 200)).toMatchObject({ version: 2 });
+    const other = [body.entries[0]!, step('another window')];
+    expect(await answer<ProblemDetails>(app.append(job, 0, other), 409)).toMatchObject({ known: 1, version: 2 });
+    await answer(app.append(job, 2, [...more.entries].reverse()), 422);
+    const twice = step('twice');
+    await answer(app.append(job, 2, [twice, twice]), 422);
+    await answer(app.append(await app.takeIn(), 0, body.entries), 422);
+    // Sent twice at the same time it is there once, and both hear so.
+    const next = step('both at once');
+    const both = await Promise.all([app.append(job, 2, [next]), app.append(job, 2, [next])]);
+    expect(both.map((r) => r.status)).toEqual([200, 200]);
   });
 
   /** Waits until the server has recognized a job's file, as a page does. */

@@ -5,6 +5,7 @@ import { secureHeaders } from 'hono/secure-headers';
 import type { Config } from './config.ts';
 import type { Models } from './db/models/index.ts';
 import { Problem, respondWithProblem } from './problem.ts';
+import { eventRoutes } from './routes/events.ts';
 import { jobRoutes } from './routes/jobs.ts';
 import { shopRoutes } from './routes/shop.ts';
 import type { JobService } from './services/JobService.ts';
@@ -62,6 +63,7 @@ export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, job
   });
   app.route('/api/jobs', jobRoutes(jobs));
   app.route('/api/shop', shopRoutes(shop));
+  app.route('/api/events', eventRoutes(jobs));
   app.all('/api/*', (c) => {
     throw new Problem(404, 'Not found', `There is nothing at ${c.req.path}.`);
   });

@@ -21,15 +21,20 @@ export class UnreadableFile extends Error {
   }
 }
 
-/** Somebody else was first. `version` is what the job is at, where that was asked. */
+/** Somebody else was first. `version` is what the job is at, where that was asked, and `known` how many of the entries sent it has already. */
 export class ChangedElsewhere extends Error {
   readonly version: number | undefined;
+  readonly known: number;
 
-  constructor(detail: string, version?: number) {
+  constructor(detail: string, version?: number, known = 0) {
     super(detail);
     this.version = version;
+    this.known = known;
   }
 }
+
+/** What was sent contradicts itself or what is stored. */
+export class DoesNotFit extends Error {}
 
 /** A step does not fit the design that it was made for. */
 export class StepDoesNotFit extends Error {}

@@ -2,7 +2,7 @@ import type { Context } from 'hono';
 import { HTTPException } from 'hono/http-exception';
 import { ConnectionError, ConnectionAcquireTimeoutError } from 'sequelize';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
-import { ChangedElsewhere, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from './errors.ts';
+import { ChangedElsewhere, DoesNotFit, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from './errors.ts';
 import { PoolClosed, TookTooLong } from './workers/DesignPool.ts';
 
 /** An error that is said to the client as problem details (RFC 9457). `extra` fields are said with it. */
@@ -42,7 +42,13 @@ function asProblem(error: unknown): Problem {
 function problemOf(error: unknown): Problem | undefined {
   if (error instanceof NotFound) return new Problem(404, 'Not found', error.message);
   if (error instanceof ChangedElsewhere)
-    return new Problem(409, 'Changed elsewhere', error.message, error.version === undefined ? {} : { version: error.version });
+    return new Problem(
+      409,
+      'Changed elsewhere',
+      error.message,
+      error.version === undefined ? {} : { version: error.version, known: error.known },
+    );
+  if (error instanceof DoesNotFit) return new Problem(422, 'The request does not fit', error.message);
   if (error instanceof StepDoesNotFit) return new Problem(422, 'This step does not fit the job', error.message);
   if (error instanceof NotReady) return new Problem(422, 'Not ready to release', error.message);
   if (error instanceof UnreadableFile) {

@@ -1,8 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue';
+import { useOutbox } from './stores/outbox.ts';
 import { useNotices } from './stores/notices.ts';
 
 const notices = useNotices();
+const outbox = useOutbox();
+void outbox.takeUp();
+/** Closing a window with steps that are not saved asks first. */
+window.addEventListener('beforeunload', (event) => outbox.unsentCount > 0 && event.preventDefault());
 const isShown = computed({ get: () => notices.notice !== undefined, set: (value) => !value && notices.dismiss() });
 </script>
 

@@ -1,5 +1,5 @@
 /** @jest-environment node */
-import { beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { describe, expect, test } from '@jest/globals';
 import { type ClockEvent, defaultTarget, inspectProgram, type Program, ProgramBuilder, runClock } from '@isola/core';
 import { shade } from './bench/cloth/colors.ts';
 import { planStrokes } from './bench/cloth/strokes.ts';
@@ -9,8 +9,6 @@ import { markEvery, planTape } from './bench/tape/planTape.ts';
 import { compareFigures, compareOrder } from './screens/compare/figureRows.ts';
 import { sayDue } from './screens/jobs/sayDue.ts';
 import { rowsDone } from './stores/rowsDone.ts';
-import { createSaving } from './stores/saving.ts';
-import { readUnsent } from './stores/unsentEntries.ts';
 
 function fillProgram(): Program {
   const builder = new ProgramBuilder().color('#112233', 'One').jump(0, 0).stitch(0, 0);
@@ -134,89 +132,5 @@ describe('figures in words', () => {
     expect(rows.find((r) => r.name === 'Trims')).toMatchObject({ change: '−1', isGain: true });
     expect(rows.find((r) => r.name === 'Densest spot')).toMatchObject({ change: '' });
     expect(compareOrder(before, now, target)[0]!.change).toBe('−50 min');
-  });
-});
-
-describe('saving', () => {
-  const entry = (n: number) => ({ id: `00000000-0000-4000-8000-00000000000${n}`, kind: 'undo' as const });
-  const memory = new Map<string, string>();
-  const answers: (() => Response)[] = [];
-  const sent: { baseVersion: number; entries: { id: string }[] }[] = [];
-  const ok = (): Response => new Response(JSON.stringify({ version: 1 }), { headers: { 'Content-Type': 'application/json' } });
-  const refuse = (status: number) => (): Response =>
-    new Response(JSON.stringify({ title: 't', detail: 'd', status }), { status, headers: { 'Content-Type': 'application/problem+json' } });
-
-  beforeEach(() => {
-    jest.useFakeTimers();
-    memory.clear();
-    answers.length = 0;
-    sent.length = 0;
-    Object.assign(globalThis, {
-      localStorage: {
-        getItem: (k: string) => memory.get(k) ?? null,
-        setItem: (k: string, v: string) => memory.set(k, v),
-        removeItem: (k: string) => memory.delete(k),
-      },
-      fetch: (_at: string, init: RequestInit) => {
-        sent.push(JSON.parse(init.body as string) as (typeof sent)[number]);
-        const next = answers.shift() ?? ok;
-        return Promise.resolve().then(next);
-      },
-    });
-  });
-
-  const settle = (): Promise<void> => jest.advanceTimersByTimeAsync(10);
-
-  test('steps are sent in order, each on the version the one before made, and are kept here until then', async () => {
-    const saving = createSaving(() => undefined);
-    saving.start('job', 4);
-    saving.add(entry(1));
-    saving.add(entry(2));
-    expect(readUnsent('job')!.entries).toHaveLength(2);
-    await settle();
-    expect(sent.map((s) => [s.baseVersion, s.entries.map((e) => e.id.slice(-1))])).toEqual([
-      [4, ['1']],
-      [5, ['2']],
-    ]);
-    expect(saving.state.value).toBe('saved');
-    expect(readUnsent('job')).toBeUndefined();
-  });
-
-  test('a lost connection is said, loses nothing and is tried again until it is back', async () => {
-    const lost = (): Response => {
-      throw new TypeError('no network');
-    };
-    answers.push(lost, lost);
-    const saving = createSaving(() => undefined);
-    saving.start('job', 0);
-    saving.add(entry(1));
-    await settle();
-    expect(saving.state.value).toBe('offline');
-    expect(readUnsent('job')!.entries).toHaveLength(1);
-    await jest.advanceTimersByTimeAsync(20_000);
-    expect(saving.state.value).toBe('saved');
-    expect(sent).toHaveLength(3);
-    expect(readUnsent('job')).toBeUndefined();
-  });
-
-  test('a conflict and a refusal stop the sending and keep the steps', async () => {
-    for (const [status, state] of [
-      [409, 'conflict'],
-      [422, 'refused'],
-    ] as const) {
-      answers.push(refuse(status));
-      const saving = createSaving(() => undefined);
-      saving.start('job', 0);
-      saving.add(entry(1));
-      await settle();
-      saving.add(entry(2));
-      await settle();
-      expect(saving.state.value).toBe(state);
-      expect(saving.unsent.value.entries).toHaveLength(2);
-      expect(readUnsent('job')!.entries).toHaveLength(2);
-      saving.forget();
-    }
-    memory.set('isola.unsent.job', '{broken');
-    expect(readUnsent('job')).toBeUndefined();
   });
 });

@@ -36,6 +36,12 @@ export interface JournalRecord {
   readonly entry: JournalEntry;
 }
 
+/** Said to all pages, as server-sent events, when a job was changed: the version that it is at; none: it was deleted. */
+export interface JobChange {
+  readonly id: string;
+  readonly version: number | null;
+}
+
 /** In the answer with what a journal is replayed from: how many entries are in that. */
 export const VERSION_HEADER = 'Isola-Version';
 
@@ -77,6 +83,7 @@ export interface ProblemDetails {
   readonly byte?: number;
   readonly found?: string;
   readonly expected?: string;
-  /** With 409: the version that the job is at. */
+  /** With 409: the version that the job is at, and how many of the entries sent it has already. */
   readonly version?: number;
+  readonly known?: number;
 }

@@ -1,10 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
-import type { JobDetail, JobSummary, RevisionSummary } from '@isola/contract';
+import type { JobChange, JobDetail, JobSummary, RevisionSummary } from '@isola/contract';
 import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type Target } from '@isola/core';
 import { Op, type Transaction } from 'sequelize';
 import type { JobModel, Models, RevisionModel } from '../db/models/index.ts';
-import { ChangedElsewhere, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from '../errors.ts';
+import { ChangedElsewhere, DoesNotFit, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import type { Answer, DeriveAnswer, JobState, Progress, Request, TaskName, WholeJob } from '../workers/protocol.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
@@ -28,11 +28,22 @@ export class JobService {
   private readonly models: Models;
   private readonly pool: DesignPool;
   private readonly bases: JobBases;
+  private readonly listeners = new Set<(change: JobChange) => void>();
 
   constructor(models: Models, pool: DesignPool) {
     this.models = models;
     this.pool = pool;
     this.bases = new JobBases(models, pool);
+  }
+
+  /** Hears what is changed from now on, until what is given back is called. */
+  listen(hear: (change: JobChange) => void): () => void {
+    this.listeners.add(hear);
+    return () => this.listeners.delete(hear);
+  }
+
+  private tell(change: JobChange): void {
+    for (const hear of this.listeners) hear(change);
   }
 
   async list(): Promise<JobSummary[]> {
@@ -82,6 +93,7 @@ export class JobService {
       return summarize(created);
     });
     this.bases.begin(id);
+    this.tell({ id, version: 0 });
     return summary;
   }
 
@@ -127,6 +139,7 @@ export class JobService {
 
   async remove(id: string): Promise<void> {
     if ((await this.models.Job.destroy({ where: { id } })) === 0) throw new NotFound('such job');
+    this.tell({ id, version: null });
   }
 
   /** The file as it came in, byte for byte. */
@@ -138,23 +151,50 @@ export class JobService {
 
   /**
    * Appends entries to a job's journal if it is still at `baseVersion`. Entries that are there already (a request that was sent again because its
-   * answer was lost) are known one by one and not appended twice; those after them are. What does not apply to the design is refused before
-   * anything is stored.
+   * answer was lost) are known one by one and not appended twice; those after them build on them. What does not apply to the design is refused
+   * before anything is stored.
    */
   async append(id: string, baseVersion: number, sent: readonly JournalEntry[]): Promise<JobSummary> {
-    const job = await this.find(id);
-    const known = await this.models.JournalEntry.findAll({ where: { jobId: id, entryId: sent.map((e) => e.id) }, order: ['seq'] });
-    const isBeginning = known.every(({ entryId, seq }, k) => entryId === sent[k]!.id && seq === baseVersion + k + 1);
-    const version = baseVersion + known.length;
-    const entries = sent.slice(known.length);
-    if (!isBeginning) throw this.conflict(job.version);
-    if (entries.length === 0) return summarize(job);
-    if (job.version !== version) throw this.conflict(job.version);
+    for (;;) {
+      const known = await this.knownOf(id, sent);
+      const job = await this.find(id);
+      const entries = sent.slice(known.length);
+      if (entries.length === 0) return summarize(job);
+      const version = known.at(-1)?.seq ?? baseVersion;
+      if (job.version !== version) throw this.conflict(job.version, known.length);
+      const stored = await this.store(id, version, entries);
+      // Another request was faster; it may have been this one, sent before.
+      if (stored === undefined) continue;
+      this.tell({ id, version: stored.version });
+      const isDue = Math.floor(stored.version / SNAPSHOT_EVERY) > Math.floor(version / SNAPSHOT_EVERY);
+      if (isDue) this.bases.keepSnapshot({ jobId: id, version: stored.version, lastEntryId: entries.at(-1)!.id });
+      return stored;
+    }
+  }
+
+  /** Those of a job's stored entries that entries begin with. */
+  private async knownOf(jobId: string, sent: readonly JournalEntry[]): Promise<readonly { readonly seq: number }[]> {
+    const ids = sent.map((entry) => entry.id);
+    if (new Set(ids).size < ids.length) throw new DoesNotFit('Two entries have the same id.');
+    const known = await this.models.JournalEntry.findAll({
+      where: { entryId: ids },
+      order: ['seq'],
+      attributes: ['jobId', 'entryId', 'seq'],
+    });
+    const other = known.find((entry) => entry.jobId !== jobId);
+    if (other !== undefined) throw new DoesNotFit(`The entry ${other.entryId} is one of another job.`);
+    const isBeginning = known.every(({ entryId, seq }, k) => entryId === ids[k] && seq === known[0]!.seq + k);
+    if (!isBeginning) throw new DoesNotFit('Some of these entries are stored already, in another order.');
+    return known;
+  }
+
+  /** Stores entries on top of a version; gives nothing where the job is not at that any more. */
+  private async store(id: string, version: number, entries: readonly JournalEntry[]): Promise<JobSummary | undefined> {
     const state = await this.stateAt(id, version);
     const derived = await this.derive(state, entries);
-    const appended = await this.models.sequelize.transaction(async (transaction) => {
+    return this.models.sequelize.transaction(async (transaction) => {
       const current = await this.find(id, transaction);
-      if (current.version !== version) throw this.conflict(current.version);
+      if (current.version !== version) return undefined;
       await this.models.JournalEntry.bulkCreate(
         entries.map((entry, k) => ({
           ...{ jobId: id, seq: version + k + 1, entryId: entry.id, entry },
@@ -177,9 +217,6 @@ export class JobService {
       );
       return summarize(current);
     });
-    const reached = Math.floor(appended.version / SNAPSHOT_EVERY) > Math.floor(version / SNAPSHOT_EVERY);
-    if (reached) this.bases.keepSnapshot({ jobId: id, version: appended.version, lastEntryId: entries[entries.length - 1]!.id });
-    return appended;
   }
 
   /** Keeps the present design as a revision that nothing overwrites. `isRelease` refuses while findings of severity stop are open. */
@@ -279,8 +316,8 @@ export class JobService {
     return answer as Exclude<Answer<K>, string>;
   }
 
-  private conflict(version: number): ChangedElsewhere {
-    return new ChangedElsewhere('This job was changed in another window since it was opened here.', version);
+  private conflict(version: number, known = 0): ChangedElsewhere {
+    return new ChangedElsewhere('This job was changed in another window since it was opened here.', version, known);
   }
 }
 

@@ -21,6 +21,7 @@ import * as components from 'vuetify/components';
 import { ApiError } from '../api/client.ts';
 import { useBench } from '../stores/bench.ts';
 import { useNotices } from '../stores/notices.ts';
+import { useOutbox } from '../stores/outbox.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
 
@@ -251,7 +252,8 @@ describe('release and details', () => {
       '/api/jobs/one/export?format=csv',
       '/api/jobs/one/export?format=svg',
     ]);
-    bench.saving.state = 'offline';
+    const outgoing = { jobId: 'one', jobName: 'One', state: 'offline' as const, reason: '', version: 4, entries: [], orders: [] };
+    useOutbox().queues = new Map([['one', outgoing]]);
     await nextTick();
     expect(said(release)).toContain('Files can be taken once the last step is saved');
     expect((buttonIn(release.element as ParentNode, /^\s*Release/) as HTMLButtonElement).disabled).toBe(true);

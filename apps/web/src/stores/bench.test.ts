@@ -1,11 +1,12 @@
 /** @jest-environment node */
-import { beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import { FABRICS, type Program } from '@isola/core';
 import fc from 'fast-check';
 import { createPinia, setActivePinia } from 'pinia';
 import { createEngine } from '../workers/createEngine.ts';
 import { numberFindings } from '../bench/docket/numberFindings.ts';
-import { serveFrom, StandInServer } from './testing/StandInServer.ts';
+import { serveFrom } from './testing/browser.ts';
+import { StandInServer } from './testing/StandInServer.ts';
 import { useViewing } from './viewing.ts';
 
 /** The numbers of the programs that the drawing worker holds. */
@@ -33,27 +34,29 @@ const { useNotices } = await import('./notices.ts');
 
 let server: StandInServer;
 
-beforeEach(() => {
+beforeEach(async () => {
   server = new StandInServer();
   server.journals.set('one', []).set('two', []);
   held.clear();
   enginesRunning = 0;
-  serveFrom(server);
+  await serveFrom(server);
 });
 
 type Bench = ReturnType<typeof useBench>;
+const pages: Bench[] = [];
+afterEach(() => pages.splice(0).forEach((bench) => bench.close()));
 
 /** A page of its own: another window, or this one loaded again. */
 async function openPage(id = 'one'): Promise<Bench> {
   setActivePinia(createPinia());
   const bench = useBench();
+  pages.push(bench);
   await bench.open(id);
   return bench;
 }
 
 async function untilSettled(bench: Bench): Promise<void> {
-  for (let k = 0; k < 200 && (bench.saving.state === 'saving' || (bench.saving.state === 'saved' && bench.saving.hasUnsent)); k++)
-    await new Promise((resolve) => setTimeout(resolve, 2));
+  for (let k = 0; k < 400 && bench.outgoing?.state === 'sending'; k++) await new Promise((resolve) => setTimeout(resolve, 2));
 }
 
 const columnsOf = (program: Program) => ({ x: [...program.x], y: [...program.y], command: [...program.command], notes: program.notes });
@@ -276,68 +279,5 @@ describe('a job on the bench', () => {
     const bench = await openPage();
     expect(bench.failure!.text).toMatch(/undo/);
     expect([bench.now, bench.isOpening]).toEqual([undefined, false]);
-  });
-});
-
-describe('two windows and lost connections', () => {
-  test('what another window did is not overwritten: the steps made here go on top when asked, or are let go', async () => {
-    for (const isKept of [true, false]) {
-      server.journals.set('one', []);
-      const here = await openPage();
-      const there = await openPage();
-      const [finding, other] = here.openFindings;
-      await there.keepFinding(finding!, 'there');
-      await untilSettled(there);
-      await here.keepFinding(other!, 'here');
-      await untilSettled(here);
-      expect(here.saving.state).toBe('conflict');
-      await here.keepFinding(here.openFindings[0]!, 'lost?');
-      expect(here.saving.unsent.entries).toHaveLength(1);
-      await here.settleConflict(isKept);
-      await untilSettled(here);
-      expect(here.saving.state).toBe('saved');
-      expect(here.keptFindings.map((k) => k.reason).sort()).toEqual(isKept ? ['here', 'there'] : ['there']);
-      expect(server.journals.get('one')).toHaveLength(isKept ? 2 : 1);
-    }
-  });
-
-  test('steps made without a connection outlive the page and are sent once, even if the server had them and its answer was lost', async () => {
-    for (const loss of ['unreachable', 'answer'] as const) {
-      server.journals.set('one', []);
-      const bench = await openPage();
-      if (loss === 'unreachable') server.isReachable = false;
-      else server.losesAnswers = true;
-      await bench.keepFinding(bench.openFindings[0]!, 'offline');
-      await untilSettled(bench);
-      expect(bench.saving.state).toBe('offline');
-      bench.close();
-      server.isReachable = true;
-      server.losesAnswers = false;
-      const again = await openPage();
-      await untilSettled(again);
-      expect(again.keptFindings.map((k) => k.reason)).toEqual(['offline']);
-      expect(server.journals.get('one')).toHaveLength(1);
-      again.close();
-    }
-  });
-
-  test('steps left unsent while another window moved the job on are asked about, and those that no longer fit are let go in words', async () => {
-    const bench = await openPage();
-    server.isReachable = false;
-    await bench.keepFinding(bench.openFindings[0]!, 'offline');
-    await untilSettled(bench);
-    bench.close();
-    server.isReachable = true;
-    const elsewhere = { id: 'keep-finding' as const, places: ['k'], rule: 'long-stitch', title: 't', reason: 'elsewhere' };
-    server.journals.get('one')!.push({ id: crypto.randomUUID(), kind: 'do', name: 'there', operation: elsewhere });
-    const again = await openPage();
-    expect(again.saving.state).toBe('conflict');
-    expect(again.saving.unsent.entries).toHaveLength(1);
-    again.close();
-    localStorage.setItem('isola.unsent.one', JSON.stringify({ baseVersion: 1, entries: [{ id: crypto.randomUUID(), kind: 'redo' }] }));
-    const third = await openPage();
-    expect(third.failure!.text).toMatch(/no longer fit this job .* were let go/);
-    expect(localStorage.getItem('isola.unsent.one')).toBeNull();
-    expect((await openPage()).failure).toBeUndefined();
   });
 });

@@ -1,4 +1,4 @@
-import type { JobDetail, JobSummary } from '@isola/contract';
+import type { JobChange, JobDetail } from '@isola/contract';
 import type {
   AdaptScope,
   AdaptWay,
@@ -15,14 +15,16 @@ import type {
 import type { Remote } from 'comlink';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { defineDocumentStore } from './documentStore.ts';
-import type { Progress } from '../api/client.ts';
+import { api, type Progress } from '../api/client.ts';
+import { listen } from '../api/listen.ts';
 import type { Changed, EngineApi, Opened, Proposal, Side, StepView } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
 import { gatherKept } from './gatherKept.ts';
 import { entriesOf, loadJob, openJob } from './loadJob.ts';
 import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
-import { createSaving } from './saving.ts';
+import { isHeld, useOutbox } from './outbox.ts';
+import { createSettling } from './createSettling.ts';
 import { useViewing } from './viewing.ts';
 import { createTrials, forget, type ShownDesign, showView } from './trials.ts';
 
@@ -49,10 +51,12 @@ export const useBench = defineDocumentStore('bench', (document) => {
   const viewing = useViewing(document);
   /** Counts the cover maps that were handed to the drawing worker, so that pictures of them are drawn anew. */
   const coverCount = ref(0);
-  const saving = createSaving(takeSummary);
+  const outbox = useOutbox();
+  const { outgoing, settling, settle } = createSettling(job, (id) => open(id));
 
   let engine: Remote<EngineApi> | undefined;
   let stopEngine: (() => void) | undefined;
+  let stopListening: (() => void) | undefined;
   let opening = 0;
   const { trial, shown, pictured, coming, tryRepairs, trySpecs, notePicture, dropTrial } = createTrials(() => engine, now, isBusy);
 
@@ -90,13 +94,17 @@ export const useBench = defineDocumentStore('bench', (document) => {
       };
       // The worker has its code loaded by the time that there is something to hand it.
       ({ engine, stop: stopEngine } = startEngine((error) => fallOver(id, error)));
+      // What an earlier page left unsent is sent first.
+      await outbox.takeUp();
+      await outbox.send(id);
       const { detail, opened } = await openJob(engine, id, hear, number);
       if (ticket !== opening) return;
       job.value = detail;
+      stopListening = listen((change) => void inTurn(() => follow(change)).catch((error: unknown) => useNotices().complain(error)));
       now.value = { number, view: opened.now };
       [done.value, undone.value] = [opened.done, opened.undone];
       await audit();
-      if (ticket === opening) await takeUpUnsent(detail);
+      if (ticket === opening) await putUnsentOnTop(detail);
     } catch (error) {
       if (ticket !== opening) return;
       stopEngine?.();
@@ -128,25 +136,21 @@ export const useBench = defineDocumentStore('bench', (document) => {
     void open(id);
   }
 
-  /** Steps of an earlier page that the server never acknowledged go on top, or are asked about where the job has moved on since. */
-  async function takeUpUnsent(detail: JobDetail): Promise<void> {
-    const left = saving.start(detail.id, detail.version);
-    if (left === undefined) return;
-    const known = new Set(detail.journal.map((record) => record.entry.id));
-    const entries = left.entries.filter((entry) => !known.has(entry.id));
-    if (entries.length === 0) saving.forget();
-    else if (left.baseVersion + (left.entries.length - entries.length) === detail.version) await putOnTop(entries);
-    else {
-      saving.unsent.value = { baseVersion: detail.version, entries };
-      saving.state.value = 'conflict';
-    }
+  /** Steps that could not be sent yet are shown on top of what the server has, where they still go there. */
+  async function putUnsentOnTop(detail: JobDetail): Promise<void> {
+    const left = outbox.queues.get(detail.id);
+    if (left === undefined || isHeld(left.state)) return;
+    const changed = left.version === detail.version ? await extend(structuredClone([...left.entries])) : undefined;
+    if (changed?.ok === true) await show(changed);
+    else outbox.hold(detail.id, 'conflict', changed?.reason ?? '');
   }
 
   function close(): void {
     stopEngine?.();
     stopEngine = undefined;
     engine = undefined;
-    saving.stop();
+    stopListening?.();
+    settling.value = undefined;
     dropTrial();
     [now.value, before.value].forEach(forget);
     job.value = undefined;
@@ -179,7 +183,11 @@ export const useBench = defineDocumentStore('bench', (document) => {
 
   /** Steps are made one after another, however fast they are asked for. */
   function enter(thinkOf: () => JournalEntry | undefined): Promise<boolean> {
-    const mine = turn.then(() => ready).then(() => make(thinkOf()));
+    return inTurn(() => make(thinkOf()));
+  }
+
+  function inTurn<T>(act: () => Promise<T>): Promise<T> {
+    const mine = turn.then(() => ready).then(act);
     turn = mine.catch(() => undefined);
     return mine;
   }
@@ -190,13 +198,13 @@ export const useBench = defineDocumentStore('bench', (document) => {
   }
 
   async function make(entry: JournalEntry | undefined): Promise<boolean> {
-    if (entry === undefined || engine === undefined || saving.state.value === 'conflict' || saving.state.value === 'refused') return false;
+    if (entry === undefined || engine === undefined || job.value === undefined || isHeld(outgoing.value?.state)) return false;
     isBusy.value = true;
     try {
       const changed = await extend([entry]);
       if (!changed.ok) throw new Error(`This step does not fit: ${changed.reason}.`);
       await show(changed);
-      saving.add(entry);
+      void outbox.add(job.value, job.value.version, entry);
       return true;
     } finally {
       isBusy.value = false;
@@ -257,25 +265,23 @@ export const useBench = defineDocumentStore('bench', (document) => {
     await perform(name, { id: 'set-target', target });
   }
 
-  /** After a conflict: what the other window did stays, and the steps made here are made again on top, or let go. */
-  async function settleConflict(isKept: boolean): Promise<void> {
-    const id = job.value?.id;
-    if (id === undefined) return;
-    const entries = isKept ? saving.unsent.value.entries : [];
-    saving.forget();
-    await open(id);
-    if (entries.length > 0 && failure.value === undefined) await putOnTop(entries.map((entry) => ({ ...entry, id: crypto.randomUUID() })));
-  }
-
-  async function putOnTop(entries: readonly JournalEntry[]): Promise<void> {
-    const version = job.value!.version;
-    const changed = await extend(structuredClone([...entries]));
-    if (!changed.ok) {
-      saving.forget();
-      throw new Error(`Your unsaved steps no longer fit this job (${changed.reason}) and were let go. Its other steps are as they were.`);
+  /** Another window made steps: they are taken up where none were made here. */
+  async function follow({ id, version }: JobChange): Promise<void> {
+    if (job.value?.id !== id || outgoing.value !== undefined || isOpening.value) return;
+    if (version === null) {
+      close();
+      failure.value = { title: 'This job was deleted', text: 'It was deleted in another window.' };
+      return;
     }
+    if (version <= job.value.version) return;
+    const detail = await api.job(id);
+    if (job.value?.id !== id || outgoing.value !== undefined || detail.version <= job.value.version) return;
+    if ((detail.base?.version ?? 0) > job.value.version) return open(id);
+    const from = job.value.version;
+    const changed = await extend(detail.journal.filter(({ seq }) => seq > from).map(({ entry }) => entry));
+    if (!changed.ok) return open(id);
+    job.value = detail;
     await show(changed);
-    saving.restart(version, entries);
   }
 
   async function cover(side: Side): Promise<void> {
@@ -302,12 +308,12 @@ export const useBench = defineDocumentStore('bench', (document) => {
     old.forEach(forget);
   }
 
-  function takeSummary(summary: JobSummary): void {
+  outbox.onSaved((summary) => {
     if (job.value?.id === summary.id) job.value = { ...job.value, ...summary };
-  }
+  });
 
   return {
-    ...{ job, failure, isOpening, isBusy, reading, now, before, trial, done, undone, coverCount, saving },
+    ...{ job, failure, isOpening, isBusy, reading, now, before, trial, done, undone, coverCount, outgoing, settling },
     ...{ isAudited, shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{
       open,
@@ -328,7 +334,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
       keepFinding,
       reopenFinding,
       setTarget,
-      settleConflict,
+      settle,
       cover,
     },
   };

@@ -5,6 +5,8 @@ import {
   baseFromJson,
   countLevels,
   type Design,
+  extendHistory,
+  type Figures,
   findLayers,
   type History,
   historyFrom,
@@ -47,6 +49,7 @@ import type {
   SpecRefusal,
   StepView,
   Trial,
+  Weighed,
 } from './protocol.ts';
 import { createCovers } from './createCovers.ts';
 import { measureSpecs, sewSpecs, type SewnSpecs } from './trySpecs.ts';
@@ -155,6 +158,18 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       history = replay(baseFromJson(base.json, original!), [...before, ...since]);
       [from, since] = [base.version, [...before, ...since]];
       return Promise.resolve();
+    },
+
+    weigh(entries): Promise<Weighed> {
+      let tried = current();
+      const isFar = reachesFar(tried, entries);
+      const problems = entries.map((entry) => {
+        const next = extendHistory(tried, entry);
+        if (next.ok) tried = next.value;
+        return next.ok ? undefined : next.error;
+      });
+      const figuresOf = ({ design }: History): Figures => inspectProgram(design.program, design.target);
+      return Promise.resolve({ before: figuresOf(current()), after: figuresOf(tried), problems, isFar });
     },
 
     tryRepairs(keys, place): Promise<Trial | undefined> {

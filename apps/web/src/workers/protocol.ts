@@ -135,6 +135,16 @@ export interface ComingProgram {
   readonly from: number;
 }
 
+/** What becomes of entries one after another, where those that do not fit are left out. */
+export interface Weighed {
+  readonly before: Figures;
+  readonly after: Figures;
+  /** Why each does not fit; none where it does. */
+  readonly problems: readonly (string | undefined)[];
+  /** Some may fit once {@link EngineApi.reachBack} brought what is not in hand. */
+  readonly isFar: boolean;
+}
+
 /** A step that was worked out, or why there is none. */
 export type Proposal = Result<Operation, string>;
 
@@ -151,6 +161,8 @@ export interface EngineApi {
   audit(): Promise<Opened>;
   /** Takes up all of a job that was opened at a snapshot, with the entries from its base on, so that every step can be taken back. */
   reachBack(base: { readonly json: string; readonly version: number }, entries: readonly JournalEntry[]): Promise<void>;
+  /** What would become of entries; the history stays as it is. */
+  weigh(entries: readonly JournalEntry[]): Promise<Weighed>;
   /** Adds entries to the history, all or none. */
   extend(entries: readonly JournalEntry[]): Promise<Changed>;
   /** Works out the repairs of the findings with these keys, or of one place of theirs; none where nothing can be repaired. */

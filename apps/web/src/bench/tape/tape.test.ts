@@ -16,7 +16,7 @@ describe('tape', () => {
     expect(tape.find('.line b').text()).toBe(`0:${total}`);
     expect(words(tape)).toMatch(/trims 0:\d\d colors 0:00 .*time lost · an estimate for /);
     expect(words(tape)).not.toContain('as it came');
-    bench.done = [{ name: 'a step', reason: undefined, isTarget: false, isFixed: false }];
+    bench.done = [{ id: 'a', name: 'a step', reason: undefined, isTarget: false, isFixed: false }];
     await nextTick();
     expect(words(tape)).toMatch(/as it came 0:\d\d \(±0\)/);
     await bench.tryRepairs([bench.openFindings.find((f) => f.rule === 'needless-trim')!.key]);

@@ -5,14 +5,23 @@ import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import SeverityMark from '../../bench/docket/SeverityMark.vue';
 import { sayCount, sayHours, sayTime } from '../../bench/figures/sayFigures.ts';
+import { isHeld, useOutbox } from '../../stores/outbox.ts';
 import JobPicture from './JobPicture.vue';
 import { sayDue } from './sayDue.ts';
 
 const props = defineProps<{ job: JobSummary }>();
+const outbox = useOutbox();
 defineEmits<{ remove: [] }>();
 
 const STAGES = { 'taken-in': 'Taken in', 'in-work': 'In work', released: 'Released' } as const;
 
+/** Steps of this job that were made here and are not on the server. */
+const unsent = computed(() => {
+  const queue = outbox.queues.get(props.job.id);
+  if (queue === undefined) return '';
+  const count = queue.entries.length === 1 ? '1 step' : `${queue.entries.length} steps`;
+  return isHeld(queue.state) ? `${count} to settle` : `${count} not saved yet`;
+});
 const saved = computed(() => props.job.before.run.seconds - props.job.now.run.seconds);
 const due = computed(() => sayDue(props.job.due, new Date()));
 const link = computed(() => ({
@@ -35,7 +44,8 @@ const counts = computed(() =>
       </div>
       <div class="due" :class="{ soon: due.isSoon }">
         <b>{{ due.text }}</b>
-        <p class="muted small">{{ STAGES[job.stage] }}</p>
+        <p v-if="unsent" class="unsent small">{{ unsent }}</p>
+        <p v-else class="muted small">{{ STAGES[job.stage] }}</p>
       </div>
       <div class="findings">
         <span v-for="{ severity, count } in counts" :key="severity"><SeverityMark :severity="severity" :number="count" /></span>
@@ -70,6 +80,11 @@ const counts = computed(() =>
 </template>
 
 <style scoped>
+.unsent {
+  color: var(--stop);
+  font-weight: 600;
+}
+
 .job {
   position: relative;
   border-bottom: 1px solid var(--line);

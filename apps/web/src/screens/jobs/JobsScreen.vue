@@ -2,17 +2,21 @@
 import { FORMAT_CHOICE, FORMAT_EXTENSIONS, FORMAT_NAMES } from '@isola/core';
 import type { JobSummary } from '@isola/contract';
 import { mdiMagnify } from '@mdi/js';
-import { computed, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
+import { listen } from '../../api/listen.ts';
 import { ApiError } from '../../api/client.ts';
 import { sayHours } from '../../bench/figures/sayFigures.ts';
 import AppMark from '../../shell/AppMark.vue';
 import { useJobs } from '../../stores/jobs.ts';
 import { useNotices } from '../../stores/notices.ts';
+import { isHeld, useOutbox } from '../../stores/outbox.ts';
+import { readSteps, saveSteps, STEPS_EXTENSION } from '../../stores/stepsFile.ts';
 import JobRow from './JobRow.vue';
 
 const store = useJobs();
 const notices = useNotices();
+const outbox = useOutbox();
 const router = useRouter();
 const search = ref('');
 const isOver = ref(false);
@@ -21,6 +25,7 @@ const refused = ref<{ title: string; text: string }>();
 const removing = ref<JobSummary>();
 const picker = useTemplateRef<HTMLInputElement>('picker');
 
+onBeforeUnmount(listen(() => void store.load()));
 onMounted(() => {
   void store.load();
   // Who looks at the list opens a job next: what that takes is made ready once the page is at rest.
@@ -40,6 +45,12 @@ const found = computed(() => {
     return words.every((word) => text.includes(word));
   });
 });
+/** Steps whose job was deleted: nothing but these is left of it. */
+const stranded = computed(() =>
+  store.jobs === undefined
+    ? []
+    : [...outbox.queues.values()].filter((q) => isHeld(q.state) && store.jobs!.every((job) => job.id !== q.jobId)),
+);
 const saved = computed(() =>
   (store.jobs ?? []).reduce((sum, job) => sum + (job.before.run.seconds - job.now.run.seconds) * job.target.quantity, 0),
 );
@@ -48,6 +59,7 @@ async function take(files: FileList | null | undefined): Promise<void> {
   const file = files?.[0];
   if (file === undefined) return;
   refused.value = undefined;
+  if (file.name.endsWith(STEPS_EXTENSION)) return takeSteps(file);
   isTaking.value = true;
   try {
     const job = await store.takeIn(file);
@@ -59,6 +71,17 @@ async function take(files: FileList | null | undefined): Promise<void> {
     isTaking.value = false;
     if (picker.value !== null) picker.value.value = '';
   }
+}
+
+/** Steps that were saved as a file because they could not be saved otherwise go back to their job, or are weighed on what it is by now. */
+async function takeSteps(file: File): Promise<void> {
+  const steps = await readSteps(file);
+  if (steps === undefined) {
+    refused.value = { title: 'These steps cannot be read', text: `${file.name} is no file of steps, or it is damaged.` };
+    return;
+  }
+  await outbox.replace({ id: steps.job, name: steps.name }, steps.version, steps.entries);
+  await router.push({ name: 'audit', params: { id: steps.job } });
 }
 
 function drop(event: DragEvent): void {
@@ -99,7 +122,7 @@ async function remove(): Promise<void> {
         ref="picker"
         class="visually-hidden"
         type="file"
-        :accept="FORMAT_EXTENSIONS.join()"
+        :accept="[...FORMAT_EXTENSIONS, '.json'].join()"
         aria-label="Stitch file"
         tabindex="-1"
         @change="take(picker?.files)"
@@ -112,6 +135,20 @@ async function remove(): Promise<void> {
         <p class="muted">Nothing of it was stored. Isola reads {{ FORMAT_NAMES }}.</p>
       </div>
       <v-btn variant="outlined" @click="refused = undefined">Close</v-btn>
+    </div>
+    <div v-for="queue in stranded" :key="queue.jobId" class="refused" role="alert">
+      <div>
+        <b>{{ queue.jobName || 'A job' }} was deleted before all of its steps were saved</b>
+        <p>{{ queue.entries.length === 1 ? '1 step is' : `${queue.entries.length} steps are` }} left of it in this browser.</p>
+      </div>
+      <span>
+        <v-btn
+          variant="outlined"
+          @click="saveSteps({ job: queue.jobId, name: queue.jobName, version: queue.version, entries: [...queue.entries] })"
+          >Save as a file</v-btn
+        >
+        <v-btn variant="text" @click="outbox.replace({ id: queue.jobId, name: queue.jobName }, 0, [])">Let them go</v-btn>
+      </span>
     </div>
     <main>
       <ul v-if="found.length > 0" aria-label="Jobs">

@@ -17,7 +17,7 @@ const isKeeping = ref(false);
 
 const stops = computed(() => bench.openFindings.filter((f) => f.severity === 'stop'));
 const others = computed(() => bench.openFindings.length - stops.value.length);
-const isSaved = computed(() => bench.saving.state === 'saved' && !bench.saving.hasUnsent);
+const isSaved = computed(() => bench.outgoing === undefined);
 const target = computed(() => bench.now!.view.target);
 const colors = computed(() => bench.now!.view.figures.colors);
 

@@ -1,4 +1,4 @@
-import { type JobDetail, type JobSummary, VERSION_HEADER } from '@isola/contract';
+import { type JobChange, type JobDetail, type JobSummary, VERSION_HEADER } from '@isola/contract';
 import {
   baseFromJson,
   baseToJson,
@@ -27,11 +27,14 @@ function faultyFile(): Uint8Array {
 /** What the server keeps of jobs, and how it answers: versions are checked as there. */
 export class StandInServer {
   readonly journals = new Map<string, JournalEntry[]>();
+  /** Those who hear of changes. */
+  readonly pages = new Set<(change: JobChange) => void>();
   readonly file = faultyFile();
   private base = baseOf(this.file, defaultTarget());
   /** The version of the snapshot that jobs are opened at. */
   private snapshotAt = 0;
   private snapshot = '';
+  appends = 0;
   /** So many times it says first that the base is still being made. */
   waits = 0;
   isReachable = true;
@@ -64,9 +67,15 @@ export class StandInServer {
       return new Response(from === 0 ? this.base : this.snapshot, { headers: { [VERSION_HEADER]: String(from) } });
     }
     if (what === 'file') return new Response(this.file as BodyInit);
+    this.appends++;
     const { baseVersion, entries } = JSON.parse(init.body as string) as { baseVersion: number; entries: JournalEntry[] };
-    if (baseVersion !== journal.length) return problem(409, 'Changed meanwhile', `The job is at version ${journal.length}.`);
-    journal.push(...entries);
+    const isKnown = (entry: JournalEntry): boolean => journal.some(({ id: known }) => known === entry.id);
+    const known = entries.filter(isKnown).length;
+    const goesOn = known === 0 ? baseVersion : journal.findIndex(({ id: last }) => last === entries[known - 1]!.id) + 1;
+    if (goesOn !== journal.length && known < entries.length)
+      return problem(409, 'Changed meanwhile', `The job is at version ${journal.length}.`, { version: journal.length, known });
+    journal.push(...entries.slice(known));
+    for (const hear of this.pages) hear({ id, version: journal.length });
     if (this.losesAnswers) throw new TypeError('connection reset');
     return json(this.detail(id, journal));
   }
@@ -93,21 +102,8 @@ export class StandInServer {
 
 const json = (body: unknown, status = 200): Response =>
   new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
-const problem = (status: number, title: string, detail: string): Response =>
-  new Response(JSON.stringify({ type: 'about:blank', status, title, detail }), {
+const problem = (status: number, title: string, detail: string, more = {}): Response =>
+  new Response(JSON.stringify({ type: 'about:blank', status, title, detail, ...more }), {
     status,
     headers: { 'Content-Type': 'application/problem+json' },
   });
-
-/** Lets a page reach a server, with a local storage that is empty at first. */
-export function serveFrom(server: StandInServer): void {
-  const memory = new Map<string, string>();
-  Object.assign(globalThis, {
-    localStorage: {
-      getItem: (k: string) => memory.get(k) ?? null,
-      setItem: (k: string, v: string) => memory.set(k, v),
-      removeItem: (k: string) => memory.delete(k),
-    },
-    fetch: (at: string, init: RequestInit) => server.answer(at, init),
-  });
-}
