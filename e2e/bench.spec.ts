@@ -1,52 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
-import { countPixels, finding, goToStage, openJob, saved } from './bench.ts';
+import { countPixels, goToStage, openJob } from './bench.ts';
 import { expect, test } from './isola.ts';
-
-test('two windows on one job: the second is told, nothing is lost, and its step can be made again on top', async ({ page, context }) => {
-  await openJob(page, 'Kettle');
-  const other = await context.newPage();
-  await openJob(other, 'Kettle');
-  const accept = async (on: Page, text: RegExp): Promise<void> => {
-    const item = finding(on, text).first();
-    await item.getByRole('button').first().click();
-    await item.getByRole('button', { name: /^Try/ }).click();
-    await item.getByRole('button', { name: 'Accept' }).click();
-  };
-  await accept(page, /longer than the machine makes/);
-  await saved(page);
-  const kept = finding(other, /58\.4 mm high/);
-  await kept.getByRole('button').first().click();
-  await kept.getByRole('button', { name: 'Keep, because…' }).click();
-  await other.getByLabel('Because…').fill('these caps are cut higher');
-  await other.getByRole('button', { name: 'Keep it' }).click();
-  await expect(other.getByText('This job was changed in another window')).toBeVisible();
-  await expect(other.getByRole('dialog')).toContainText('58.4 mm high');
-  await other.getByRole('button', { name: 'Load the job and make them again' }).click();
-  await expect(other.locator('.kept')).toContainText('these caps are cut higher');
-  await expect(finding(other, /longer than the machine makes/)).toHaveCount(0);
-  await saved(other);
-  await page.reload();
-  await expect(page.locator('.kept')).toContainText('these caps are cut higher');
-});
-
-test('a lost connection says so, and steps made meanwhile survive a closed page', async ({ page, context }) => {
-  await openJob(page, 'Birch');
-  await page.route('**/journal', (route) => route.abort());
-  const jumps = finding(page, /jumps across/).first();
-  await jumps.getByRole('button').first().click();
-  await jumps.getByRole('button', { name: /^Try/ }).click();
-  await jumps.getByRole('button', { name: 'Accept' }).click();
-  await expect(page.getByText(/Not saved: no connection/)).toBeVisible();
-  const address = page.url();
-  await page.close();
-  const again = await context.newPage();
-  await again.goto(address);
-  await saved(again);
-  await expect(finding(again, /jumps across/)).toHaveCount(1);
-  await again.reload();
-  await expect(finding(again, /jumps across/)).toHaveCount(1);
-});
 
 test('the bench works by keyboard: findings, trying, views, replay, stitches, and back', async ({ page }) => {
   await openJob(page, 'Lantern');

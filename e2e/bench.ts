@@ -23,7 +23,7 @@ export async function painted(page: Page): Promise<void> {
 
 export const finding = (page: Page, text: string | RegExp) => page.locator('.finding', { hasText: text });
 export const figure = (page: Page, name: string) => page.locator('.head > div', { hasText: name }).locator('dd').first();
-export const saved = (page: Page) => expect(page.getByText(/^Saved \d/)).toBeVisible();
+export const saved = (page: Page) => expect(page.getByText(/^Saved( \d|$)/)).toBeVisible();
 
 /** How many pixels of the cloth are about a color (each channel within 40). */
 export function countPixels(page: Page, color: readonly [number, number, number]): Promise<number> {

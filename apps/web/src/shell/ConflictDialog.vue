@@ -72,7 +72,7 @@ function save(): void {
               <th>the job as it is now</th>
               <td v-for="figure in FIGURES" :key="figure.name">{{ figure.say(weighed.before) }}</td>
             </tr>
-            <tr>
+            <tr v-if="fitting > 0">
               <th>with {{ fitting === steps.length ? 'these steps' : `the ${fitting} that fit` }}</th>
               <td v-for="figure in FIGURES" :key="figure.name">{{ figure.say(weighed.after) }}</td>
             </tr>
@@ -84,7 +84,7 @@ function save(): void {
         <v-btn variant="text" @click="save">Save them as a file</v-btn>
         <v-spacer />
         <v-btn variant="flat" :disabled="isSettling || fitting === 0" @click="settle(true)">
-          {{ fitting === steps.length ? 'Make them again' : `Make the ${fitting} that fit` }}
+          {{ fitting === steps.length ? 'Make them again' : fitting === 0 ? 'None of them fits' : `Make the ${fitting} that fit` }}
         </v-btn>
       </v-card-actions>
     </v-card>
