@@ -2,10 +2,13 @@ import path from 'node:path';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { secureHeaders } from 'hono/secure-headers';
+import type { DesignPool } from './workers/DesignPool.ts';
 import type { Config } from './config.ts';
 import type { Models } from './db/models/index.ts';
 import { Problem, respondWithProblem } from './problem.ts';
 import { eventRoutes } from './routes/events.ts';
+import { healthRoutes } from './routes/health.ts';
+import { limitBody } from './routes/validate.ts';
 import { jobRoutes } from './routes/jobs.ts';
 import { shopRoutes } from './routes/shop.ts';
 import type { JobService } from './services/JobService.ts';
@@ -15,12 +18,19 @@ export interface Services {
   readonly models: Models;
   readonly jobs: JobService;
   readonly shop: ShopService;
+  readonly pool: DesignPool;
 }
+
+/** What a request may carry where its route says nothing else. */
+const SMALL = 1024 * 1024;
+const limitSmall = limitBody(SMALL, 'This is too large', 'A request of this kind takes up to 1 MB.');
+/** Files and steps may be larger; their routes say how large. */
+const isLarge = (method: string, path: string): boolean => method === 'POST' && /^\/api\/jobs(\/[^/]+\/journal)?$/.test(path);
 
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
 /** The whole application: the interface under /api, and the built web application for every other address. */
-export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, jobs, shop }: Services): Hono {
+export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, jobs, shop, pool }: Services): Hono {
   const app = new Hono();
   app.onError((error, c) => respondWithProblem(error, c));
 
@@ -50,17 +60,18 @@ export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, job
     if (config.host !== '0.0.0.0' && !names.includes(host))
       throw new Problem(421, 'Request refused', `This server does not answer as ${host}.`);
     const origin = c.req.header('origin');
-    if (origin !== undefined && c.req.method !== 'GET' && !originMatches(origin, c.req.header('host') ?? '')) {
-      throw new Problem(403, 'Request refused', 'Changes are taken from this application only.');
-    }
+    const isForeign = origin !== undefined && !(URL.canParse(origin) && new URL(origin).host === c.req.header('host'));
+    // Browsers say from where a page asks; other programs of this machine, which say nothing, may ask.
+    const site = c.req.header('sec-fetch-site') ?? 'same-origin';
+    const isLink = c.req.method === 'GET' && c.req.header('sec-fetch-mode') === 'navigate';
+    if (isForeign || (site !== 'same-origin' && site !== 'none' && !isLink))
+      throw new Problem(403, 'Request refused', 'This is answered to the pages of this application only.');
     await next();
     c.header('Cache-Control', 'no-store');
   });
 
-  app.get('/api/health', async (c) => {
-    await models.sequelize.query('select 1');
-    return c.json({ status: 'ok', database: 'ok' });
-  });
+  app.use('/api/*', (c, next) => (isLarge(c.req.method, c.req.path) ? next() : limitSmall(c, next)));
+  app.route('/api/health', healthRoutes(models, pool));
   app.route('/api/jobs', jobRoutes(jobs));
   app.route('/api/shop', shopRoutes(shop));
   app.route('/api/events', eventRoutes(jobs));
@@ -73,14 +84,13 @@ export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, job
     await next();
     if (c.res.ok) c.header('Cache-Control', 'public, max-age=31536000, immutable');
   });
+  // The page names its assets by their content: it is asked for anew each time, they never.
+  app.use('*', async (c, next) => {
+    await next();
+    if (!c.res.headers.has('Cache-Control')) c.header('Cache-Control', 'no-cache');
+  });
   app.use('*', serveStatic({ root }));
+  app.get('/assets/*', (c) => c.text('There is no such file; load the page again.', 404));
   app.get('*', serveStatic({ root, path: 'index.html' }));
   return app;
-}
-
-/** In development the web application is served by Vite under another port of this machine. */
-function originMatches(origin: string, host: string): boolean {
-  if (!URL.canParse(origin)) return false;
-  const url = new URL(origin);
-  return url.host === host || LOOPBACK.includes(url.hostname);
 }

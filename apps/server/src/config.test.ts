@@ -17,8 +17,8 @@ describe('settings', () => {
   });
 
   test('each can be set; a port that was asked for is fixed', () => {
-    const config = readConfig({ DATABASE_URL, PORT: '5000', HOST: '0.0.0.0', DEMO: 'off', WEB_DIR: '/w', DEMO_DIR: '/d' }, '/srv');
-    expect(config).toMatchObject({ port: 5000, isPortFixed: true, host: '0.0.0.0', hasDemo: false, webDir: '/w', demoDir: '/d' });
+    const config = readConfig({ DATABASE_URL, PORT: '5000', HOST: 'localhost', DEMO: 'off', WEB_DIR: '/w', DEMO_DIR: '/d' }, '/srv');
+    expect(config).toMatchObject({ port: 5000, isPortFixed: true, host: 'localhost', hasDemo: false, webDir: '/w', demoDir: '/d' });
   });
 
   test.each([
@@ -27,6 +27,8 @@ describe('settings', () => {
     [{ DATABASE_URL, PORT: 'soon' }, 'PORT'],
     [{ DATABASE_URL, PORT: '70000' }, 'PORT'],
     [{ DATABASE_URL, DEMO: 'maybe' }, 'DEMO'],
+    [{ DATABASE_URL, HOST: '0.0.0.0' }, 'there are no accounts yet'],
+    [{ DATABASE_URL, HOST: '192.168.1.20' }, 'HOST'],
   ])('%j is refused with the name of what is wrong', (environment, name) => {
     expect(() => readConfig(environment, '/srv')).toThrow(name);
   });

@@ -3,7 +3,11 @@ import { z } from 'zod';
 
 const Environment = z.object({
   DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
-  HOST: z.string().default('127.0.0.1'),
+  HOST: z
+    .enum(['127.0.0.1', 'localhost', '::1'], {
+      error: 'only this machine (127.0.0.1, localhost or ::1): there are no accounts yet, so nobody else may reach it',
+    })
+    .default('127.0.0.1'),
   PORT: z.coerce.number().int().min(0).max(65535).default(4310),
   WEB_DIR: z.string().optional(),
   DEMO_DIR: z.string().optional(),

@@ -11,17 +11,23 @@ import { DesignPool } from './workers/DesignPool.ts';
 
 /** Requests that take longer than this (ms) when the server is told to end are cut off. */
 const LONGEST_WAIT = 5000;
+/** Requests whose head or body comes more slowly than this (ms) end. */
+const TIMES = { headersTimeout: 15_000, requestTimeout: 120_000, connectionsCheckingInterval: 5000 };
 /** How many ports from the default one on are tried when nobody asked for a certain one. */
 const PORTS_TRIED = 20;
 
 const here = path.dirname(fileURLToPath(import.meta.url));
 const config = readConfig(process.env, path.resolve(here, '../../..'));
-const models = await connectDatabase(config.databaseUrl);
+const models = await connectDatabase(config.databaseUrl).catch((error: unknown) => {
+  const reason = error instanceof Error ? error.message : String(error);
+  console.error(`Isola cannot start: the database does not answer (${reason}). Start it (npm run db start), then try again.`);
+  process.exit(1);
+});
 const pool = new DesignPool(path.join(here, 'design.worker.js'));
 const jobs = new JobService(models, pool);
 const shop = new ShopService(models);
 await seed(models, shop, jobs, config.hasDemo ? config.demoDir : undefined);
-const app = createApp(config, { models, jobs, shop });
+const app = createApp(config, { models, jobs, shop, pool });
 const { server, port } = await listen();
 console.log(`Isola is at http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`);
 
@@ -55,9 +61,8 @@ async function listen(): Promise<{ server: ServerType; port: number }> {
 
 function listenOn(wanted: number): Promise<{ server: ServerType; port: number }> {
   return new Promise((resolve, reject) => {
-    const created = serve({ fetch: app.fetch, hostname: config.host, port: wanted }, (info) =>
-      resolve({ server: created, port: info.port }),
-    );
+    const options = { fetch: app.fetch, hostname: config.host, port: wanted, serverOptions: TIMES };
+    const created = serve(options, (info) => resolve({ server: created, port: info.port }));
     created.once('error', reject);
   });
 }

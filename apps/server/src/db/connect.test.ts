@@ -68,6 +68,7 @@ describe('the schema', () => {
       '002-bases',
       '003-history',
       '004-snapshots',
+      '005-request-keys',
     ]);
   });
 
@@ -88,7 +89,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(4);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(5);
   });
 
   test('a step that fails in its midst leaves nothing of itself, and is said', async () => {

@@ -4,6 +4,7 @@ import { initial } from './migrations/001-initial.ts';
 import { bases } from './migrations/002-bases.ts';
 import { history } from './migrations/003-history.ts';
 import { snapshots } from './migrations/004-snapshots.ts';
+import { requestKeys } from './migrations/005-request-keys.ts';
 import type { Migration } from './migrations/migration.ts';
 import { defineModels, type Models } from './models/index.ts';
 
@@ -11,11 +12,22 @@ import { defineModels, type Models } from './models/index.ts';
 const MIGRATION_LOCK = 715_004_117;
 
 /** In the order in which they are made. */
-const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots];
+const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots, requestKeys];
 
 /** Connects, brings the schema up to date (one server at a time, under an advisory lock) and gives the models. */
 export async function connectDatabase(url: string, migrations = MIGRATIONS): Promise<Models> {
-  const sequelize = new Sequelize(url, { logging: false, pool: { max: 6, min: 0, idle: 10_000, acquire: 10_000 } });
+  const sequelize = new Sequelize(url, {
+    logging: false,
+    pool: { max: 6, min: 0, idle: 10_000, acquire: 10_000 },
+    // A statement that hangs, a row that somebody holds and a database that went silent end as errors.
+    dialectOptions: {
+      statement_timeout: 30_000,
+      lock_timeout: 10_000,
+      idle_in_transaction_session_timeout: 60_000,
+      connectionTimeoutMillis: 5000,
+      query_timeout: 35_000,
+    },
+  });
   const umzug = new Umzug({
     migrations: migrations.map(({ name, ...migration }) => ({
       name,

@@ -11,12 +11,12 @@ export function eventRoutes(jobs: JobService): Hono {
   app.get('/', (c) =>
     streamSSE(c, async (stream) => {
       const stop = jobs.listen((change) => void stream.writeSSE({ event: 'job', data: JSON.stringify(change) }));
-      stream.onAbort(stop);
-      await stream.writeSSE({ event: 'here', data: '' });
-      while (!stream.aborted) {
-        await stream.sleep(STILL_HERE);
-        await stream.writeSSE({ event: 'here', data: '' });
-      }
+      const isHere = (): Promise<void> => stream.writeSSE({ event: 'here', data: '' });
+      const timer = setInterval(() => void isHere(), STILL_HERE).unref();
+      await isHere();
+      await new Promise<void>((resolve) => stream.onAbort(resolve));
+      clearInterval(timer);
+      stop();
     }),
   );
   return app;

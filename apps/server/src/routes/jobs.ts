@@ -1,11 +1,11 @@
 import { defaultTarget, JournalEntry, MAX_FILE_BYTES, Target, FORMAT_IDS, formatOf } from '@isola/core';
 import { VERSION_HEADER } from '@isola/contract';
 import { Hono } from 'hono';
-import { bodyLimit } from 'hono/body-limit';
 import { z } from 'zod';
 import { Problem } from '../problem.ts';
-import type { JobService } from '../services/JobService.ts';
-import { JobId, validate } from './validate.ts';
+import type { JobService, NewJob } from '../services/JobService.ts';
+import { Busy } from '../workers/poolErrors.ts';
+import { findWrongText, JobId, limitBody, validate } from './validate.ts';
 
 const Details = z.object({
   name: z.string().trim().min(1).max(200),
@@ -30,44 +30,35 @@ const ExportFormat = z.object({
 /** The form around a file: its field names and boundaries. */
 const FORM_OVERHEAD = 64 * 1024;
 
-const limit = (maxSize: number) =>
-  bodyLimit({
-    maxSize,
-    onError: () => {
-      throw new Problem(413, 'This file is too large', `Isola takes files up to ${MAX_FILE_BYTES / 1048576} MB.`);
-    },
-  });
+const limit = (maxSize: number) => limitBody(maxSize, 'This file is too large', `Isola takes files up to ${MAX_FILE_BYTES / 1048576} MB.`);
+
+/** So many files are taken in at once: each is in memory as a whole while it is. */
+const MOST_UPLOADS = 4;
+const COME_AGAIN = 3;
+/** File names are kept up to this length; the end, which says the format, stays. */
+const LONGEST_NAME = 120;
+
+/** By which a request that is sent again, because its answer was lost, is known. */
+const RequestKey = z.object({ 'idempotency-key': z.uuid().optional() });
 
 export function jobRoutes(jobs: JobService): Hono {
   const app = new Hono();
 
   app.get('/', async (c) => c.json(await jobs.list()));
 
-  app.post('/', limit(MAX_FILE_BYTES + FORM_OVERHEAD), async (c) => {
-    const form = await c.req.parseBody().catch(() => {
-      throw new Problem(400, 'The request does not fit', 'A file is sent as a form (multipart/form-data) with the field “file”.');
-    });
-    const file = form['file'];
-    if (!(file instanceof File)) throw new Problem(422, 'The request does not fit', 'There is no file in the field “file”.');
-    const name =
-      file.name
-        .replace(/\.[^.]*$/, '')
-        .replaceAll(/[-_]+/g, ' ')
-        .trim() || 'Untitled';
-    const given = Details.partial().safeParse(Object.fromEntries(Object.entries(form).filter(([k]) => k !== 'file')));
-    if (!given.success) throw new Problem(422, 'The request does not fit', z.prettifyError(given.error));
-    let target = defaultTarget();
-    if (typeof form['target'] === 'string') target = readTarget(form['target']);
-    const { customer, due } = given.data;
-    const job = await jobs.create({
-      fileName: file.name || 'design',
-      bytes: Buffer.from(await file.arrayBuffer()),
-      target,
-      name: given.data.name ?? name[0]!.toUpperCase() + name.slice(1),
-      ...(customer === undefined ? {} : { customer }),
-      ...(due === undefined ? {} : { due }),
-    });
-    return c.json(job, 201, { Location: `/api/jobs/${job.id}` });
+  let uploads = 0;
+  app.post('/', limit(MAX_FILE_BYTES + FORM_OVERHEAD), validate('header', RequestKey), async (c) => {
+    if (uploads >= MOST_UPLOADS) throw new Busy(COME_AGAIN);
+    uploads++;
+    try {
+      const form = await c.req.parseBody().catch(() => {
+        throw new Problem(400, 'The request does not fit', 'A file is sent as a form (multipart/form-data) with the field “file”.');
+      });
+      const job = await jobs.create({ ...(await readForm(form)), key: c.req.valid('header')['idempotency-key'] });
+      return c.json(job, 201, { Location: `/api/jobs/${job.id}` });
+    } finally {
+      uploads--;
+    }
   });
 
   app.get('/:id', validate('param', JobId), validate('query', From), async (c) => {
@@ -104,9 +95,12 @@ export function jobRoutes(jobs: JobService): Hono {
     return c.json(await jobs.append(c.req.valid('param').id, baseVersion, entries));
   });
 
-  app.post('/:id/revisions', validate('param', JobId), validate('json', NewRevision), async (c) => {
+  app.post('/:id/revisions', validate('param', JobId), validate('header', RequestKey), validate('json', NewRevision), async (c) => {
     const { baseVersion, ...revision } = c.req.valid('json');
-    return c.json(await jobs.keepRevision(c.req.valid('param').id, baseVersion, revision), 201);
+    return c.json(
+      await jobs.keepRevision(c.req.valid('param').id, baseVersion, { ...revision, key: c.req.valid('header')['idempotency-key'] }),
+      201,
+    );
   });
 
   app.get('/:id/revisions/:number/program', validate('param', RevisionNumber), async (c) => {
@@ -125,6 +119,35 @@ export function jobRoutes(jobs: JobService): Hono {
   return app;
 }
 
+async function readForm(form: Record<string, unknown>): Promise<NewJob> {
+  const file = form['file'];
+  if (!(file instanceof File)) throw new Problem(422, 'The request does not fit', 'There is no file in the field “file”.');
+  const fields = Object.fromEntries(Object.entries(form).filter(([key]) => key !== 'file'));
+  const fileName = shorten(file.name.replaceAll(/[\p{Cc}\p{Surrogate}]/gu, '_') || 'design');
+  const wrong = findWrongText(fields);
+  if (wrong !== undefined) throw new Problem(422, 'The request does not fit', `${wrong.join('.')}: text that cannot be stored`);
+  const given = Details.partial().safeParse(fields);
+  if (!given.success) throw new Problem(422, 'The request does not fit', z.prettifyError(given.error));
+  const { name, customer, due } = given.data;
+  const fromFile =
+    fileName
+      .replace(/\.[^.]*$/, '')
+      .replaceAll(/[-_]+/g, ' ')
+      .trim() || 'Untitled';
+  return {
+    fileName,
+    bytes: Buffer.from(await file.arrayBuffer()),
+    target: typeof fields['target'] === 'string' ? readTarget(fields['target']) : defaultTarget(),
+    name: name ?? fromFile[0]!.toUpperCase() + fromFile.slice(1),
+    ...(customer === undefined ? {} : { customer }),
+    ...(due === undefined ? {} : { due }),
+  };
+}
+
+function shorten(name: string): string {
+  return name.length <= LONGEST_NAME ? name : `${name.slice(0, LONGEST_NAME - 20)}…${name.slice(-19)}`.replaceAll(/\p{Surrogate}/gu, '_');
+}
+
 function readTarget(json: string): Target {
   let value: unknown;
   try {
@@ -139,6 +162,7 @@ function readTarget(json: string): Target {
 
 /** RFC 6266: a plain name for old clients, the whole one for the others. */
 function attachment(fileName: string): string {
-  const plain = fileName.replace(/[^\w.-]/g, '_');
-  return `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(fileName)}`;
+  const short = shorten(fileName);
+  const plain = short.replace(/[^\w.-]/g, '_');
+  return `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(short)}`;
 }

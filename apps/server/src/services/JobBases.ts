@@ -1,7 +1,8 @@
 import type { RowEntry } from '@isola/core';
 import type { JobBaseModel, Models } from '../db/models/index.ts';
 import { NotFound } from '../errors.ts';
-import { type DesignPool, PoolClosed } from '../workers/DesignPool.ts';
+import type { DesignPool } from '../workers/DesignPool.ts';
+import { Busy, PoolClosed } from '../workers/poolErrors.ts';
 import type { JobState, Progress } from '../workers/protocol.ts';
 
 /** A base or a snapshot of a job, gzipped, and how many entries of the journal are in it. */
@@ -48,7 +49,8 @@ export class JobBases {
   /** Begins to make a job's base; what goes wrong is said to who asks for it. */
   begin(jobId: string): void {
     this.make(jobId).done.catch((error: unknown) => {
-      if (!(error instanceof PoolClosed) && !(error instanceof NotFound)) console.error(error);
+      // Where too much waits, it is made when somebody asks for it.
+      if (!(error instanceof PoolClosed) && !(error instanceof NotFound) && !(error instanceof Busy)) console.error(error);
     });
   }
 
@@ -69,7 +71,7 @@ export class JobBases {
         });
       })
       .catch((error: unknown) => {
-        if (!(error instanceof PoolClosed)) console.error(error);
+        if (!(error instanceof PoolClosed) && !(error instanceof Busy)) console.error(error);
       });
   }
 

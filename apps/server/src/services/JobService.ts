@@ -1,4 +1,4 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
 import type { JobChange, JobDetail, JobSummary, RevisionSummary } from '@isola/contract';
 import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type Target } from '@isola/core';
@@ -6,7 +6,7 @@ import { Op, type Transaction } from 'sequelize';
 import type { JobModel, Models, RevisionModel } from '../db/models/index.ts';
 import { ChangedElsewhere, DoesNotFit, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
-import type { Answer, DeriveAnswer, JobState, Progress, Request, TaskName, WholeJob } from '../workers/protocol.ts';
+import type { Answer, DeriveAnswer, JobState, Progress, ReadAnswer, Request, TaskName, WholeJob } from '../workers/protocol.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
 
 export interface NewJob {
@@ -16,6 +16,14 @@ export interface NewJob {
   readonly name: string;
   readonly customer?: string;
   readonly due?: string | null;
+  /** By which the same request is known when it is sent again. */
+  readonly key?: string | undefined;
+}
+
+/** A file that was read, before anything of it is stored. */
+export interface ReadJob {
+  readonly job: NewJob;
+  readonly read: ReadAnswer;
 }
 
 /** The branch that work goes on. */
@@ -56,45 +64,61 @@ export class JobService {
     return jobs.map(summarize);
   }
 
-  /** Takes a file in: reads it in a worker first, so that nothing of a file that is refused is stored. Its objects are recognized after that. */
+  /** Takes a file in. Its objects are recognized after that. A request that was sent before gives the job that was made then. */
   async create(job: NewJob): Promise<JobSummary> {
+    const known = job.key === undefined ? null : await this.models.Job.findOne({ where: { requestKey: job.key } });
+    if (known !== null) return summarize(known);
+    const ready = await this.read(job);
+    const summary = await this.models.sequelize.transaction((transaction) => this.insert(ready, transaction));
+    this.begin(summary.id);
+    return summary;
+  }
+
+  /** Reads a file in a worker, so that nothing of a file that is refused is stored. */
+  async read(job: NewJob): Promise<ReadJob> {
     const read = await this.pool.run('read', { bytes: job.bytes, target: job.target });
     if ('refused' in read) throw new UnreadableFile(job.fileName, read.refused);
+    return { job, read };
+  }
+
+  /** Stores a file that was read, as a job. */
+  async insert({ job, read }: ReadJob, transaction: Transaction): Promise<JobSummary> {
     const id = randomUUID();
-    const summary = await this.models.sequelize.transaction(async (transaction) => {
-      const created = await this.models.Job.create(
-        {
-          id,
-          name: job.name,
-          customer: job.customer ?? '',
-          due: job.due ?? null,
-          fileName: job.fileName,
-          fileKind: read.kind,
-          warnings: read.warnings,
-          initialTarget: job.target,
-          target: job.target,
-          before: read.figures,
-          now: read.figures,
-          findings: read.findings,
-          stage: 'taken-in',
-          version: 0,
-          detailsVersion: 0,
-          rulebook: RULEBOOK_VERSION,
-        },
-        { transaction },
-      );
-      const sha256 = createHash('sha256').update(job.bytes).digest('hex');
-      await this.models.JobFile.create({ jobId: id, sha256, bytes: job.bytes }, { transaction });
-      await this.models.Branch.create({ jobId: id, name: MAIN, entryId: null }, { transaction });
-      await this.models.Revision.create(
-        { jobId: id, number: 1, version: 0, name: 'As it came in', note: '', figures: read.figures, program: Buffer.from(read.program) },
-        { transaction },
-      );
-      return summarize(created);
-    });
+    const created = await this.models.Job.create(
+      {
+        id,
+        name: job.name,
+        customer: job.customer ?? '',
+        due: job.due ?? null,
+        fileName: job.fileName,
+        fileKind: read.kind,
+        warnings: read.warnings,
+        initialTarget: job.target,
+        target: job.target,
+        before: read.figures,
+        now: read.figures,
+        findings: read.findings,
+        stage: 'taken-in',
+        version: 0,
+        detailsVersion: 0,
+        rulebook: RULEBOOK_VERSION,
+        requestKey: job.key ?? null,
+      },
+      { transaction },
+    );
+    await this.models.JobFile.create({ jobId: id, sha256: read.sha256, bytes: job.bytes }, { transaction });
+    await this.models.Branch.create({ jobId: id, name: MAIN, entryId: null }, { transaction });
+    await this.models.Revision.create(
+      { jobId: id, number: 1, version: 0, name: 'As it came in', note: '', figures: read.figures, program: Buffer.from(read.program) },
+      { transaction },
+    );
+    return summarize(created);
+  }
+
+  /** Has the objects of a job that was stored recognized, and tells of it. */
+  begin(id: string): void {
     this.bases.begin(id);
     this.tell({ id, version: 0 });
-    return summary;
   }
 
   /** A job with its journal since its last snapshot, or since its base. */
@@ -223,8 +247,11 @@ export class JobService {
   async keepRevision(
     id: string,
     baseVersion: number,
-    revision: { name: string; note: string; isRelease: boolean },
+    revision: { name: string; note: string; isRelease: boolean; key?: string | undefined },
   ): Promise<RevisionSummary> {
+    const known =
+      revision.key === undefined ? null : await this.models.Revision.findOne({ where: { jobId: id, requestKey: revision.key } });
+    if (known !== null) return summarizeRevision(known);
     const job = await this.find(id);
     if (job.version !== baseVersion) throw this.conflict(job.version);
     const state = await this.stateAt(id, baseVersion);
@@ -232,6 +259,7 @@ export class JobService {
     if (revision.isRelease && derived.openStops.length > 0) {
       throw new NotReady(`Repair these first, or keep them with a reason: ${derived.openStops.join('; ')}.`);
     }
+    if (revision.isRelease && derived.figures.stitches === 0) throw new NotReady('There is no stitch in it.');
     const { content } = await this.run('write', { ...state, format: 'csv.gz' as const });
     return this.models.sequelize.transaction(async (transaction) => {
       const current = await this.find(id, transaction);
@@ -247,6 +275,7 @@ export class JobService {
           note: revision.note,
           figures: derived.figures,
           program: Buffer.from(content),
+          requestKey: revision.key ?? null,
         },
         { transaction },
       );

@@ -1,5 +1,6 @@
 import type { Shop, ShopKind } from '@isola/contract';
 import { Fabric, FABRICS, Garment, GARMENTS, Hoop, HOOPS, Machine, MACHINES, THREADS, ThreadType } from '@isola/core';
+import type { Transaction } from 'sequelize';
 import type { Models } from '../db/models/index.ts';
 import { NotFound } from '../errors.ts';
 
@@ -45,11 +46,11 @@ export class ShopService {
   }
 
   /** Brings back the records that a new shop starts with and that are missing; leaves the others as they are. */
-  async restoreDefaults(): Promise<void> {
+  async restoreDefaults(transaction?: Transaction): Promise<void> {
     for (const kind of SHOP_KINDS) {
       await this.models.ShopRecord.bulkCreate(
         SHOP_LISTS[kind].defaults.map((data, position) => ({ kind, id: data.id, position, data })),
-        { ignoreDuplicates: true },
+        { ignoreDuplicates: true, ...(transaction === undefined ? {} : { transaction }) },
       );
     }
   }

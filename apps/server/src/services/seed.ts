@@ -1,26 +1,37 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
+import type { Transaction } from 'sequelize';
 import { DEMO_JOBS } from '../../../../demo/jobs.ts';
 import type { Models } from '../db/models/index.ts';
-import type { JobService } from './JobService.ts';
+import type { JobService, ReadJob } from './JobService.ts';
 import type { ShopService } from './ShopService.ts';
 
 /** Fills a new database once: the shop's lists, and the demo's jobs where they are wanted. What is deleted later stays deleted. */
 export async function seed(models: Models, shop: ShopService, jobs: JobService, demoDir: string | undefined): Promise<void> {
-  await once(models, 'shop', () => shop.restoreDefaults());
+  await once(models, 'shop', () => Promise.resolve((transaction) => shop.restoreDefaults(transaction)));
   if (demoDir === undefined) return;
+  const made: string[] = [];
   await once(models, 'demo', async () => {
+    const ready: ReadJob[] = [];
     for (const { file, name, customer, dueInDays, target } of DEMO_JOBS) {
       const fileName = `${file}.csv`;
       const bytes = await readFile(path.join(demoDir, fileName));
       const due = new Date(Date.now() + dueInDays * 86_400_000).toISOString().slice(0, 10);
-      await jobs.create({ fileName, bytes, target, name, customer, due });
+      ready.push(await jobs.read({ fileName, bytes, target, name, customer, due }));
     }
+    return async (transaction) => {
+      for (const job of ready) made.push((await jobs.insert(job, transaction)).id);
+    };
   });
+  for (const id of made) jobs.begin(id);
 }
 
-async function once(models: Models, name: string, act: () => Promise<void>): Promise<void> {
+/** Does something that was not done before, in one transaction with the note that it is done; `prepare` comes before that. */
+async function once(models: Models, name: string, prepare: () => Promise<(transaction: Transaction) => Promise<void>>): Promise<void> {
   if ((await models.Mark.findByPk(name)) !== null) return;
-  await act();
-  await models.Mark.create({ name });
+  const act = await prepare();
+  await models.sequelize.transaction(async (transaction) => {
+    await models.Mark.create({ name }, { transaction });
+    await act(transaction);
+  });
 }

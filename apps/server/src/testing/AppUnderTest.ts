@@ -42,7 +42,12 @@ export class AppUnderTest {
   async start(): Promise<void> {
     this.models = await connectDatabase(this.url);
     this.pool = new DesignPool(path.join(ROOT, 'apps/server/dist/design.worker.js'));
-    this.app = createApp(CONFIG, { models: this.models, jobs: new JobService(this.models, this.pool), shop: new ShopService(this.models) });
+    this.app = createApp(CONFIG, {
+      models: this.models,
+      jobs: new JobService(this.models, this.pool),
+      shop: new ShopService(this.models),
+      pool: this.pool,
+    });
   }
 
   async stop(): Promise<void> {

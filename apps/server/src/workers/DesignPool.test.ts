@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { defaultTarget } from '@isola/core';
 import { DesignPool } from './DesignPool.ts';
@@ -11,7 +12,7 @@ afterEach(() => pool.close());
 
 describe('worker pool', () => {
   test('answers more tasks than it has workers, each its own', async () => {
-    pool = new DesignPool(SCRIPT, 2);
+    pool = new DesignPool(SCRIPT);
     const files = Array.from({ length: 9 }, (_, k) => new TextEncoder().encode(`command,x,y\n${'stitch,1,2\n'.repeat(k + 1)}end,,\n`));
     const answers = await Promise.all(files.map((file) => pool.run('read', { bytes: file, target })));
     expect(answers.map((a) => ('figures' in a ? a.figures.stitches : -1))).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9]);
@@ -26,7 +27,7 @@ describe('worker pool', () => {
   const start = { jobId: 'a', version: 0, lastEntryId: null };
 
   test('a file that does not read is an answer; a journal that does not fit is one too; recognition says how far it is', async () => {
-    pool = new DesignPool(SCRIPT, 1);
+    pool = new DesignPool(SCRIPT);
     const bad = await pool.run('read', { bytes: new Uint8Array(0), target });
     expect('refused' in bad && bad.refused.found).toBe('an empty file');
     const heard: number[] = [];
@@ -40,7 +41,7 @@ describe('worker pool', () => {
   });
 
   test('a worker keeps designs in hand and builds on them; what was refused, or not stored in the end, leaves no trace', async () => {
-    pool = new DesignPool(SCRIPT, 1);
+    pool = new DesignPool(SCRIPT);
     const { base } = await pool.run('adopt', { bytes, target, entries: [] });
     const whole = { bytes, base, entries: [] };
     expect(await pool.run('derive', { ...start, more: [], whole })).toHaveProperty('figures');
@@ -57,9 +58,42 @@ describe('worker pool', () => {
   });
 
   test('what fails in a worker is an error here, and the pool goes on', async () => {
-    pool = new DesignPool(SCRIPT, 1);
+    pool = new DesignPool(SCRIPT);
     const broken = { bytes: new Uint8Array(3), base: new Uint8Array(0), entries: [] };
     await expect(pool.run('derive', { ...start, more: [], whole: broken })).rejects.toThrow(/stored file does not read/);
     expect(await pool.run('read', { bytes, target })).toHaveProperty('figures');
   });
+
+  const slow = new TextEncoder().encode(
+    `command,x,y\n${Array.from({ length: 250_000 }, (_, k) => `stitch,${k % 90},${k % 7}\n`).join('')}end,,\n`,
+  );
+
+  test('an edit does not wait for large files, and who comes when too much waits is turned away at once', async () => {
+    const lane = { size: 1, longest: 2, memory: 700, isPatient: true };
+    pool = new DesignPool(SCRIPT, { edits: { ...lane, isPatient: false }, files: lane });
+    const reading = [slow, slow, slow].map((file) => pool.run('read', { bytes: file, target }));
+    await expect(pool.run('read', { bytes, target })).rejects.toThrow('too much waits already');
+    let read = 0;
+    reading.forEach((task) => void task.then(() => read++));
+    expect(await pool.run('derive', { ...start, more: [] })).toBe('state-needed');
+    expect([read, pool.state.files.waiting]).toEqual([0, 2]);
+    expect(await Promise.all(reading)).toHaveLength(3);
+  }, 60_000);
+
+  test('a task that takes too much memory is given up with its process, and another one does the next', async () => {
+    const lane = { size: 1, longest: 5, memory: 130, isPatient: false };
+    pool = new DesignPool(SCRIPT, { edits: lane, files: lane });
+    await expect(pool.run('read', { bytes: slow, target })).rejects.toThrow(/within 130 MB|process of this computation ended/);
+    expect(await pool.run('read', { bytes, target })).toHaveProperty('figures');
+    // So it is where the system ends it.
+    const half = pool.run('read', { bytes: slow, target });
+    for (const pid of readFileSync('/proc/self/task/' + process.pid + '/children', 'utf8')
+      .trim()
+      .split(' '))
+      process.kill(Number(pid), 'SIGKILL');
+    await expect(half).rejects.toThrow('process of this computation ended');
+    expect(await pool.run('read', { bytes, target })).toHaveProperty('figures');
+    await pool.close();
+    await expect(pool.run('read', { bytes, target })).rejects.toThrow();
+  }, 60_000);
 });

@@ -1,10 +1,40 @@
-import { Worker } from 'node:worker_threads';
+import { type ChildProcess, fork } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { constants, setPriority } from 'node:os';
+import { Busy, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from './poolErrors.ts';
 import type { Answer, Progress, Request, TaskName } from './protocol.ts';
 
-/** A task that takes longer is given up, and its worker with it. Parsing the largest file takes a few seconds. */
+/** Work of one kind waits for its own and never for that of another: an edit does not stand behind large files. */
+interface Lane {
+  /** Processes that run at once. */
+  readonly size: number;
+  /** Tasks that wait at most; more are turned away. */
+  readonly longest: number;
+  /** What a process may have in memory, MB. */
+  readonly memory: number;
+  /** Whether it gives way to other processes of the machine. */
+  readonly isPatient: boolean;
+}
+
+const LANES = {
+  edits: { size: 1, longest: 200, memory: 600, isPatient: false },
+  files: { size: 1, longest: 12, memory: 700, isPatient: true },
+} as const satisfies Record<string, Lane>;
+type LaneName = keyof typeof LANES;
+
+const LANE_OF: Readonly<Record<TaskName, LaneName>> = {
+  ...{ read: 'files', adopt: 'files' },
+  ...{ derive: 'edits', objects: 'edits', snapshot: 'edits', write: 'edits' },
+};
+
+/** A task that takes longer (ms) is given up, and its process with it. Parsing the largest file takes a few seconds. */
 const TIME_LIMIT = 60_000;
-/** Idle workers are let go after this, so that a server at rest is small. */
+/** Idle processes are let go after this, so that a server at rest is small. */
 const IDLE_LIMIT = 60_000;
+/** So often (ms) it is looked how much memory a process that works has. */
+const LOOK_EVERY = 250;
+/** Who is turned away may come again after so many seconds. */
+const COME_AGAIN = 3;
 
 interface Task {
   readonly name: TaskName;
@@ -15,93 +45,136 @@ interface Task {
 }
 
 interface Seat {
-  readonly worker: Worker;
+  readonly child: ChildProcess;
+  readonly lane: LaneName;
   task: Task | undefined;
-  timer: NodeJS.Timeout | undefined;
+  /** Ends what takes too long or too much, or an idle process. */
+  timers: NodeJS.Timeout[];
 }
 
-/** The pool was closed before a task was done. */
-export class PoolClosed extends Error {}
-
-/** A task was given up. */
-export class TookTooLong extends Error {
-  readonly seconds: number;
-
-  constructor(seconds: number) {
-    super(`not done within ${seconds} s`);
-    this.seconds = seconds;
-  }
-}
-
-/** Runs computations beside the server's own thread, a few at a time, so that one large file does not stop the others. */
+/** Runs computations in processes of their own, each with a limit of memory and time, so that no file can end the server or hold up the others. */
 export class DesignPool {
-  private readonly script: string | URL;
-  private readonly size: number;
+  private readonly script: string;
+  private readonly lanes: Readonly<Record<LaneName, Lane>>;
   private readonly seats: Seat[] = [];
-  private readonly queue: Task[] = [];
+  private readonly queues: Readonly<Record<LaneName, Task[]>> = { edits: [], files: [] };
+  private isClosed = false;
 
-  /** `script` is the worker's bundle; at most `size` run at once. */
-  constructor(script: string | URL, size = 2) {
+  /** `script` is the worker's bundle. */
+  constructor(script: string, lanes: Readonly<Record<LaneName, Lane>> = LANES) {
     this.script = script;
-    this.size = size;
+    this.lanes = lanes;
+  }
+
+  /** Tasks that wait and processes that there are, by lane, for who looks after the server. */
+  get state(): Readonly<Record<LaneName, { readonly waiting: number; readonly processes: number }>> {
+    const of = (lane: LaneName) => ({
+      waiting: this.queues[lane].length,
+      processes: this.seats.filter((seat) => seat.lane === lane).length,
+    });
+    return { edits: of('edits'), files: of('files') };
   }
 
   run<K extends TaskName>(name: K, request: Request<K>, progress?: (at: Progress) => void): Promise<Answer<K>> {
+    const lane = LANE_OF[name];
+    if (this.isClosed) return Promise.reject(new PoolClosed());
+    if (this.queues[lane].length >= this.lanes[lane].longest) return Promise.reject(new Busy(COME_AGAIN));
     return new Promise<Answer<K>>((resolve, reject) => {
-      this.queue.push({ name, request, resolve, reject, progress });
-      this.next();
+      this.queues[lane].push({ name, request, resolve, reject, progress });
+      this.next(lane);
     });
   }
 
-  /** Ends the workers; what they were asked is given up. */
+  /** Ends the processes; what they were asked is given up. */
   async close(): Promise<void> {
-    for (const task of [...this.queue.splice(0), ...this.seats.flatMap((seat) => seat.task ?? [])]) task.reject(new PoolClosed());
-    await Promise.all(this.seats.map((seat) => seat.worker.terminate()));
+    this.isClosed = true;
+    const waiting = Object.values(this.queues).flatMap((queue) => queue.splice(0));
+    for (const task of [...waiting, ...this.seats.flatMap((seat) => seat.task ?? [])]) task.reject(new PoolClosed());
+    await Promise.all(this.seats.splice(0).map((seat) => end(seat)));
   }
 
-  private next(): void {
-    if (this.queue.length === 0) return;
-    const seat = this.seats.find((s) => s.task === undefined) ?? (this.seats.length < this.size ? this.addSeat() : undefined);
+  private next(lane: LaneName): void {
+    if (this.isClosed || this.queues[lane].length === 0) return;
+    const mine = this.seats.filter((seat) => seat.lane === lane);
+    const seat = mine.find((s) => s.task === undefined) ?? (mine.length < this.lanes[lane].size ? this.addSeat(lane) : undefined);
     if (seat === undefined) return;
-    const task = this.queue.shift()!;
-    clearTimeout(seat.timer);
+    const task = this.queues[lane].shift()!;
+    stopTimers(seat);
     seat.task = task;
-    seat.timer = setTimeout(() => {
-      task.reject(new TookTooLong(TIME_LIMIT / 1000));
+    const giveUp = (error: Error): void => {
+      task.reject(error);
       this.drop(seat);
-    }, TIME_LIMIT);
-    seat.worker.postMessage({ name: task.name, request: task.request });
+    };
+    seat.timers = [
+      setTimeout(() => giveUp(new TookTooLong(TIME_LIMIT / 1000)), TIME_LIMIT),
+      setInterval(() => {
+        if (megabytesOf(seat.child) > this.lanes[lane].memory) giveUp(new TookTooMuch(this.lanes[lane].memory));
+      }, LOOK_EVERY),
+    ];
+    seat.child.send({ name: task.name, request: task.request });
   }
 
-  private addSeat(): Seat {
-    const worker = new Worker(this.script);
-    const seat: Seat = { worker, task: undefined, timer: undefined };
-    worker.on('message', (message: { answer?: never; failure?: string; progress?: Progress }) => {
-      const task = seat.task;
-      if (message.progress !== undefined) {
-        task?.progress?.(message.progress);
-        return;
-      }
-      clearTimeout(seat.timer);
+  private addSeat(lane: LaneName): Seat {
+    const { memory, isPatient } = this.lanes[lane];
+    const child = fork(this.script, [], { serialization: 'advanced', execArgv: [`--max-old-space-size=${memory}`] });
+    if (isPatient && child.pid !== undefined) giveWay(child.pid);
+    const seat: Seat = { child, lane, task: undefined, timers: [] };
+    child.on('message', (message: { answer?: never; failure?: string; progress?: Progress }) => {
+      const { task } = seat;
+      if (message.progress !== undefined) return task?.progress?.(message.progress);
+      stopTimers(seat);
       seat.task = undefined;
-      seat.timer = setTimeout(() => this.drop(seat), IDLE_LIMIT).unref();
+      seat.timers = [setTimeout(() => this.drop(seat), IDLE_LIMIT).unref()];
       if (message.failure !== undefined) task?.reject(new Error(message.failure));
       else task?.resolve(message.answer as never);
-      this.next();
+      this.next(lane);
     });
-    worker.on('error', (error) => {
-      seat.task?.reject(error instanceof Error ? error : new Error(String(error)));
+    const die = (): void => {
+      seat.task?.reject(new WorkerDied());
       this.drop(seat);
-    });
+    };
+    child.once('exit', die);
+    child.once('error', die);
     this.seats.push(seat);
     return seat;
   }
 
   private drop(seat: Seat): void {
-    clearTimeout(seat.timer);
     const at = this.seats.indexOf(seat);
-    if (at >= 0) this.seats.splice(at, 1);
-    void seat.worker.terminate();
-    this.next();
+    if (at < 0) return;
+    this.seats.splice(at, 1);
+    void end(seat);
+    this.next(seat.lane);
+  }
+}
+
+async function end(seat: Seat): Promise<void> {
+  stopTimers(seat);
+  const { child } = seat;
+  if (child.exitCode !== null || child.signalCode !== null || child.pid === undefined) return;
+  const gone = new Promise((resolve) => child.once('exit', resolve));
+  child.kill('SIGKILL');
+  await gone;
+}
+
+function stopTimers(seat: Seat): void {
+  seat.timers.forEach((timer) => clearTimeout(timer));
+  seat.timers = [];
+}
+
+/** What a process has in memory, MB; 0 where the system does not say it in /proc. */
+function megabytesOf({ pid }: ChildProcess): number {
+  try {
+    return (Number(readFileSync(`/proc/${pid}/statm`, 'utf8').split(' ')[1]) * 4096) / 1048576;
+  } catch {
+    return 0;
+  }
+}
+
+function giveWay(pid: number): void {
+  try {
+    setPriority(pid, constants.priority.PRIORITY_BELOW_NORMAL);
+  } catch {
+    // A system that does not let it is slower while large files are read, and nothing else.
   }
 }

@@ -1,16 +1,16 @@
-import { parentPort } from 'node:worker_threads';
 import type { Progress, TaskName } from './protocol.ts';
 import { createTasks } from './tasks.ts';
 
 const tasks = createTasks();
-const port = parentPort!;
+const say = (message: object): void => void process.send?.(message);
 
-port.on('message', ({ name, request }: { name: TaskName; request: never }) => {
+process.on('message', ({ name, request }: { name: TaskName; request: never }) => {
   try {
-    const progress = (at: Progress): void => port.postMessage({ progress: at });
-    const answer: unknown = tasks[name](request, progress);
-    port.postMessage({ answer });
+    const answer: unknown = tasks[name](request, (progress: Progress) => say({ progress }));
+    say({ answer });
   } catch (error) {
-    port.postMessage({ failure: error instanceof Error ? (error.stack ?? error.message) : String(error) });
+    say({ failure: error instanceof Error ? (error.stack ?? error.message) : String(error) });
   }
 });
+// Without the server there is nobody to answer.
+process.on('disconnect', () => process.exit(0));

@@ -28,6 +28,8 @@ export interface ReadAnswer {
   readonly findings: FindingCounts;
   /** The program as stitch CSV, gzipped. */
   readonly program: Uint8Array;
+  /** Of the file. */
+  readonly sha256: string;
 }
 
 export interface AdoptAnswer {

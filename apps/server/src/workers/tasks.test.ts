@@ -8,6 +8,15 @@ import { createTasks, type Tasks } from './tasks.ts';
 
 const bytes = readFileSync(path.resolve(import.meta.dirname, '../../../../demo/birch.csv'));
 const target = defaultTarget();
+/** A field of 400,000 stitches in rows. */
+function largeFile(): Buffer {
+  const rows = Array.from({ length: 400_000 }, (_, k) => {
+    const [row, at] = [Math.floor(k / 200), k % 200];
+    return `stitch,${(row % 2 === 0 ? at : 199 - at) * 3},${(row * 0.4).toFixed(1)}\n`;
+  });
+  return Buffer.from(`command,x,y\n${rows.join('')}end,,\n`);
+}
+
 const silent = (): void => undefined;
 
 function adopted(tasks: Tasks, entries: readonly RowEntry[] = []): WholeJob {
@@ -69,13 +78,17 @@ describe('what workers compute', () => {
     expect(namesOf(tasks.objects(start, silent))).toEqual(first);
   });
 
-  test('only a few jobs are in hand; one that was let go is asked for', () => {
+  test('jobs are in hand up to so many rows; one that was let go is asked for', () => {
     const tasks = createTasks();
     const whole = adopted(tasks);
-    for (const jobId of ['a', 'b', 'c', 'd', 'e']) tasks.objects({ jobId, version: 0, lastEntryId: null, whole }, silent);
+    const large = largeFile();
+    const { base } = tasks.adopt({ bytes: large, target, entries: [] }, silent);
+    tasks.objects({ jobId: 'a', version: 0, lastEntryId: null, whole }, silent);
+    for (const jobId of ['b', 'c', 'd', 'e'])
+      tasks.objects({ jobId, version: 0, lastEntryId: null, whole: { bytes: large, base, entries: [] } }, silent);
     expect(tasks.objects({ jobId: 'a', version: 0, lastEntryId: null }, silent)).toBe('state-needed');
     expect(tasks.objects({ jobId: 'e', version: 0, lastEntryId: null }, silent)).not.toBe('state-needed');
-  });
+  }, 60_000);
 
   test('a step that does not fit is an answer with the reason; a stored journal or file that does not read is a fault of ours', () => {
     const tasks = createTasks();

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import type { FindingCounts } from '@isola/contract';
 import {
@@ -22,8 +23,8 @@ import {
 } from '@isola/core';
 import type { Answer, JobState, Needed, Progress, Request, TaskName } from './protocol.ts';
 
-/** How many jobs' designs are kept in hand, and how many states of each: a design of 400,000 rows takes some 10 MB. */
-const MOST_JOBS = 4;
+/** Of how many rows designs are kept in hand (a design of 400,000 takes some 10 MB, its objects as much again), and how many states of each job. */
+const MOST_ROWS = 1_500_000;
 const MOST_STATES = 2;
 
 interface State {
@@ -61,7 +62,11 @@ export function createTasks(): Tasks {
     const others = (kept.get(jobId) ?? []).filter((s) => s.version !== state.version || s.lastEntryId !== state.lastEntryId);
     kept.delete(jobId);
     kept.set(jobId, [state, ...others].slice(0, MOST_STATES));
-    if (kept.size > MOST_JOBS) kept.delete(kept.keys().next().value!);
+    let rows = 0;
+    for (const [other, states] of [...kept].reverse()) {
+      rows += states.reduce((sum, { history }) => sum + history.design.program.rowCount, 0);
+      if (rows > MOST_ROWS && other !== jobId) kept.delete(other);
+    }
   }
 
   function designOf(state: JobState): Design | Needed {
@@ -77,6 +82,7 @@ export function createTasks(): Tasks {
       return {
         ...{ kind, warnings, figures: inspectProgram(program, target), findings: countFindings(auditDesign({ program, target })) },
         program: gzipSync(writeStitchFile(program, 'csv')),
+        sha256: createHash('sha256').update(bytes).digest('hex'),
       };
     },
     adopt({ bytes, target, entries }, progress) {

@@ -19,8 +19,8 @@ export type ClothLook = (typeof CLOTH_LOOKS)[number];
 
 /** A cloth and what sews well on it. Lengths in mm. */
 export const Fabric = z.object({
-  id: z.string().min(1),
-  name: z.string().min(1),
+  id: z.string().min(1).max(100),
+  name: z.string().min(1).max(200),
   /** g/m². */
   mass: z.number().positive(),
   /** Percent. */
@@ -33,8 +33,8 @@ export const Fabric = z.object({
   pull: z.number().nonnegative(),
   /** How many closed layers of thread (K) it bears. */
   maxCover: z.number().positive(),
-  stabilizer: z.string(),
-  topping: z.string(),
+  stabilizer: z.string().max(100),
+  topping: z.string().max(100),
   look: z.enum(CLOTH_LOOKS),
   /** The color it is shown in unless the job says another, #rrggbb. */
   color: z.string().regex(/^#[0-9a-f]{6}$/),
@@ -43,18 +43,18 @@ export type Fabric = z.infer<typeof Fabric>;
 
 /** A place on a garment: how large a design may be there (mm), and the hoop that is used for it. */
 export const Garment = z.object({
-  id: z.string().min(1),
-  name: z.string().min(1),
+  id: z.string().min(1).max(100),
+  name: z.string().min(1).max(200),
   width: z.number().positive(),
   height: z.number().positive(),
-  hoopId: z.string().min(1),
+  hoopId: z.string().min(1).max(100),
 });
 export type Garment = z.infer<typeof Garment>;
 
 /** A hoop and the field inside it that the needle may reach, mm, centred on the origin. */
 export const Hoop = z.object({
-  id: z.string().min(1),
-  name: z.string().min(1),
+  id: z.string().min(1).max(100),
+  name: z.string().min(1).max(200),
   width: z.number().positive(),
   height: z.number().positive(),
 });
@@ -62,8 +62,8 @@ export type Hoop = z.infer<typeof Hoop>;
 
 /** What a machine can do and how long it takes. Speeds in stitches a minute, times in s, lengths in mm. */
 export const Machine = z.object({
-  id: z.string().min(1),
-  name: z.string().min(1),
+  id: z.string().min(1).max(100),
+  name: z.string().min(1).max(200),
   needles: z.number().int().positive(),
   topSpeed: z.number().positive(),
   /** Speed of the first stitch after a start; full speed is reached after eight. */

@@ -5,8 +5,8 @@ export type Fiber = (typeof FIBERS)[number];
 
 /** A thread as it is bought. `weight` is the metric number by which the trade calls it: the smaller, the thicker. */
 export const ThreadType = z.object({
-  id: z.string().min(1),
-  name: z.string().min(1),
+  id: z.string().min(1).max(100),
+  name: z.string().min(1).max(200),
   weight: z.number().positive(),
   fiber: z.enum(FIBERS),
   /** Metric needle size: blade diameter in hundredths of a millimetre. */

@@ -31,6 +31,8 @@ export interface JobModel extends Model<InferAttributes<JobModel>, InferCreation
   detailsVersion: number;
   /** The rulebook by which `findings` were counted. */
   rulebook: number;
+  /** Of the request by which it was taken in, where that had one. */
+  requestKey: CreationOptional<string | null>;
   createdAt: CreationOptional<Date>;
   updatedAt: CreationOptional<Date>;
 }
@@ -91,6 +93,7 @@ export interface RevisionModel extends Model<InferAttributes<RevisionModel>, Inf
   figures: Figures;
   /** Stitch CSV, gzipped. */
   program: Buffer;
+  requestKey: CreationOptional<string | null>;
   createdAt: CreationOptional<Date>;
 }
 
@@ -149,6 +152,7 @@ export function defineModels(sequelize: Sequelize): Models {
         version: integer(),
         detailsVersion: integer(),
         rulebook: integer(),
+        requestKey: { type: DataTypes.UUID },
         createdAt: date(),
         updatedAt: date(),
       },
@@ -208,6 +212,7 @@ export function defineModels(sequelize: Sequelize): Models {
         note: text(),
         figures: json(),
         program: { type: DataTypes.BLOB, allowNull: false },
+        requestKey: { type: DataTypes.UUID },
         createdAt: date(),
       },
       { tableName: 'revisions', ...onlyCreated },

@@ -17,6 +17,9 @@ const SHAPES = ['path', 'polyline', 'polygon', 'line', 'rect', 'circle', 'ellips
 const NOT_DRAWN = ['defs', 'symbol', 'clipPath', 'mask', 'pattern', 'marker', 'metadata', 'script', 'style', 'foreignObject'];
 const UNREAD = ['text', 'image', 'use'];
 
+/** Each level adds its transform to those of the levels around it. */
+const DEEPEST = 200;
+
 /** What an element passes on to its children. */
 interface Context {
   readonly transform: string;
@@ -43,6 +46,7 @@ export class LineWorkReader implements ElementReader {
   open(tag: SaxesTagPlain, line: number): FileProblem | undefined {
     if (!this.scale.ok)
       return problemAt({ line }, this.scale.error, 'width and height in mm, cm, in or px, and a viewBox of positive size');
+    if (this.stack.length >= DEEPEST) return problemAt({ line }, `elements nested more than ${DEEPEST} deep`, 'a flatter drawing');
     const parent = this.stack[this.stack.length - 1] ?? { transform: '', stroke: 'none', fill: '#000000', isHidden: false };
     const style = readStyle(tag.attributes);
     const own = tag.attributes['transform'] ?? '';
@@ -130,7 +134,7 @@ function findScale(root: SaxesTagPlain): Result<number, string> {
   ] as const) {
     const text = root.attributes[name]?.trim();
     if (text === undefined || text === 'auto' || text.endsWith('%')) continue;
-    const match = /^\+?(\d+\.?\d*|\.\d+)(?:[eE]([+-]?\d+))?([a-z]*)$/.exec(text);
+    const match = /^\+?(\d+(?:\.\d*)?|\.\d+)(?:[eE]([+-]?\d+))?([a-z]*)$/.exec(text);
     const unit = UNIT[match?.[3] ?? '?'];
     const length = match === null || unit === undefined ? NaN : Number(`${match[1]}e${match[2] ?? 0}`) * unit;
     if (!(length > 0 && length < 1e6)) return fail(`the ${name} ${quote(text)}`);

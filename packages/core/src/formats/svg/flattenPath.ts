@@ -3,7 +3,7 @@ import { flattenCubic } from '../../geometry/flattenCubic.ts';
 import { roundToThousandth } from '../../geometry/number.ts';
 import { lengthOfPath, resamplePath } from '../../geometry/path.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
-import { quote } from '../fileProblem.ts';
+import { MAX_ROWS, quote } from '../fileProblem.ts';
 import type { ShapeProblem } from './outlineOfShape.ts';
 
 /** How far apart penetrations are set on a curve, mm: a running stitch in the open. Common practice. */
@@ -23,10 +23,11 @@ export function flattenPath(data: string, transform: string, scale: number, step
   const runs: number[][] = [];
   let run: number[] = [];
   let isFar = false;
+  let left = MAX_ROWS;
   path.iterate((segment, _index, x, y) => {
     const [name, ...values] = segment as [string, ...number[]];
     for (const v of values) if (!(Math.abs(v) <= FARTHEST)) isFar = true;
-    if (isFar) return;
+    if (isFar || left < 0) return;
     switch (name) {
       case 'M':
         startRun(values[0]!, values[1]!);
@@ -58,6 +59,7 @@ export function flattenPath(data: string, transform: string, scale: number, step
     }
   });
   if (isFar) return fail({ found: 'a point far outside', expected: "a drawing within 1000 mm of the hoop's centre" });
+  if (left < 0) return fail({ found: `curves of more than ${MAX_ROWS.toLocaleString('en')} stitches`, expected: 'a smaller drawing' });
   startRun(0, 0);
   return succeed(runs);
 
@@ -76,7 +78,10 @@ export function flattenPath(data: string, transform: string, scale: number, step
     const fine = [x0, y0];
     flattenCubic(fine, x0, y0, x1, y1, x2, y2, x3, y3);
     const line = Float64Array.from(fine);
-    const points = resamplePath(line, Math.max(2, Math.ceil(lengthOfPath(line) / step) + 1));
+    const count = Math.max(2, Math.ceil(lengthOfPath(line) / step) + 1);
+    left -= count;
+    if (left < 0) return;
+    const points = resamplePath(line, count);
     for (let k = 2; k < points.length; k += 2) add(points[k]!, points[k + 1]!);
   }
 }
