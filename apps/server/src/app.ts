@@ -1,6 +1,7 @@
 import path from 'node:path';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
+import { except } from 'hono/combine';
 import { secureHeaders } from 'hono/secure-headers';
 import type { DesignPool } from './workers/DesignPool.ts';
 import type { Config } from './config.ts';
@@ -23,7 +24,6 @@ export interface Services {
 
 /** What a request may carry where its route says nothing else. */
 const SMALL = 1024 * 1024;
-const limitSmall = limitBody(SMALL, 'This is too large', 'A request of this kind takes up to 1 MB.');
 /** Files and steps may be larger; their routes say how large. */
 const isLarge = (method: string, path: string): boolean => method === 'POST' && /^\/api\/jobs(\/[^/]+\/journal)?$/.test(path);
 
@@ -70,7 +70,11 @@ export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, job
     c.header('Cache-Control', 'no-store');
   });
 
-  app.use('/api/*', (c, next) => (isLarge(c.req.method, c.req.path) ? next() : limitSmall(c, next)));
+  const limitSmall = limitBody(SMALL, 'This is too large', 'A request of this kind takes up to 1 MB.');
+  app.use(
+    '/api/*',
+    except((c) => isLarge(c.req.method, c.req.path), limitSmall),
+  );
   app.route('/api/health', healthRoutes(models, pool));
   app.route('/api/jobs', jobRoutes(jobs));
   app.route('/api/shop', shopRoutes(shop));
