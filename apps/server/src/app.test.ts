@@ -269,6 +269,8 @@ describe('jobs', () => {
   });
 
   test('while a file of 400,000 rows is read, other requests are answered', async () => {
+    const job = await app.takeIn();
+    await baseOf(job.id);
     let text = 'command,x,y\n';
     for (let k = 0; k < 400_000; k++) text += `stitch,${(k % 300) / 4},${Math.floor(k / 300) / 20}\n`;
     let isRead = false;
@@ -277,7 +279,7 @@ describe('jobs', () => {
       return response;
     });
     await answer(app.request('GET', '/api/health'), 200);
-    await app.takeIn();
+    await answer(app.append(job, 0, [step('meanwhile')]), 200);
     expect(isRead).toBe(false);
     expect((await large).status).toBe(201);
   }, 60_000);

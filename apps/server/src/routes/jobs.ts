@@ -5,6 +5,7 @@ import { z } from 'zod';
 import { Problem } from '../problem.ts';
 import type { JobService, NewJob } from '../services/JobService.ts';
 import { Busy } from '../workers/poolErrors.ts';
+import { readUpload, type Upload } from './readUpload.ts';
 import { findWrongText, JobId, limitBody, validate } from './validate.ts';
 
 const Details = z.object({
@@ -51,10 +52,8 @@ export function jobRoutes(jobs: JobService): Hono {
     if (uploads >= MOST_UPLOADS) throw new Busy(COME_AGAIN);
     uploads++;
     try {
-      const form = await c.req.parseBody().catch(() => {
-        throw new Problem(400, 'The request does not fit', 'A file is sent as a form (multipart/form-data) with the field “file”.');
-      });
-      const job = await jobs.create({ ...(await readForm(form)), key: c.req.valid('header')['idempotency-key'] });
+      const upload = await readUpload(c.req.raw);
+      const job = await jobs.create({ ...jobOf(upload), key: c.req.valid('header')['idempotency-key'] });
       return c.json(job, 201, { Location: `/api/jobs/${job.id}` });
     } finally {
       uploads--;
@@ -119,11 +118,8 @@ export function jobRoutes(jobs: JobService): Hono {
   return app;
 }
 
-async function readForm(form: Record<string, unknown>): Promise<NewJob> {
-  const file = form['file'];
-  if (!(file instanceof File)) throw new Problem(422, 'The request does not fit', 'There is no file in the field “file”.');
-  const fields = Object.fromEntries(Object.entries(form).filter(([key]) => key !== 'file'));
-  const fileName = shorten(file.name.replaceAll(/[\p{Cc}\p{Surrogate}]/gu, '_') || 'design');
+function jobOf({ fileName: sentName, bytes, fields }: Upload): NewJob {
+  const fileName = shorten(sentName.replaceAll(/[\p{Cc}\p{Surrogate}]/gu, '_') || 'design');
   const wrong = findWrongText(fields);
   if (wrong !== undefined) throw new Problem(422, 'The request does not fit', `${wrong.join('.')}: text that cannot be stored`);
   const given = Details.partial().safeParse(fields);
@@ -136,8 +132,8 @@ async function readForm(form: Record<string, unknown>): Promise<NewJob> {
       .trim() || 'Untitled';
   return {
     fileName,
-    bytes: Buffer.from(await file.arrayBuffer()),
-    target: typeof fields['target'] === 'string' ? readTarget(fields['target']) : defaultTarget(),
+    bytes,
+    target: fields['target'] === undefined ? defaultTarget() : readTarget(fields['target']),
     name: name ?? fromFile[0]!.toUpperCase() + fromFile.slice(1),
     ...(customer === undefined ? {} : { customer }),
     ...(due === undefined ? {} : { due }),

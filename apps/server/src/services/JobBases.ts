@@ -46,9 +46,9 @@ export class JobBases {
     return Promise.race([done, new Promise<Progress>((resolve) => setTimeout(() => resolve(making.at), PATIENCE))]);
   }
 
-  /** Begins to make a job's base; what goes wrong is said to who asks for it. */
-  begin(jobId: string): void {
-    this.make(jobId).done.catch((error: unknown) => {
+  /** Begins to make a job's base from its file; what goes wrong is said to who asks for it. */
+  begin(jobId: string, bytes: Buffer): void {
+    this.make(jobId, bytes).done.catch((error: unknown) => {
       // Where too much waits, it is made when somebody asks for it.
       if (!(error instanceof PoolClosed) && !(error instanceof NotFound) && !(error instanceof Busy)) console.error(error);
     });
@@ -67,7 +67,7 @@ export class JobBases {
           const job = await this.models.Job.findByPk(jobId, { transaction, lock: transaction.LOCK.UPDATE });
           const known = await this.models.Snapshot.findByPk(jobId, { transaction, attributes: ['version'] });
           if (job === null || (known !== null && known.version >= version)) return;
-          await this.models.Snapshot.upsert({ jobId, version, snapshot }, { transaction });
+          await this.models.Snapshot.upsert({ jobId, version, snapshot }, { transaction, returning: false });
         });
       })
       .catch((error: unknown) => {
@@ -75,30 +75,26 @@ export class JobBases {
       });
   }
 
-  private make(jobId: string): { readonly done: Promise<JobBaseModel>; at: Progress } {
+  private make(jobId: string, bytes?: Buffer): { readonly done: Promise<JobBaseModel>; at: Progress } {
     const known = this.making.get(jobId);
     if (known !== undefined) return known;
     const making = {
       at: { share: 0, doing: 'waiting' },
-      done: this.adopt(jobId, (at) => (making.at = at)).finally(() => this.making.delete(jobId)),
+      done: this.adopt(jobId, bytes, (at) => (making.at = at)).finally(() => this.making.delete(jobId)),
     };
     this.making.set(jobId, making);
     return making;
   }
 
-  private async adopt(jobId: string, progress: (at: Progress) => void): Promise<JobBaseModel> {
-    const [job, file, entries] = await Promise.all([
+  private async adopt(jobId: string, given: Buffer | undefined, progress: (at: Progress) => void): Promise<JobBaseModel> {
+    const [job, bytes, entries] = await Promise.all([
       this.models.Job.findByPk(jobId),
-      this.models.JobFile.findByPk(jobId),
+      given ?? this.models.JobFile.findByPk(jobId).then((file) => file?.bytes),
       this.models.JournalEntry.findAll({ where: { jobId }, order: ['seq'] }),
     ]);
-    if (job === null || file === null) throw new NotFound('such job');
+    if (job === null || bytes === undefined) throw new NotFound('such job');
     const rows = entries.map(({ entry }) => entry as RowEntry);
-    const { base, recognizer, version } = await this.pool.run(
-      'adopt',
-      { bytes: file.bytes, target: job.initialTarget, entries: rows },
-      progress,
-    );
+    const { base, recognizer, version } = await this.pool.run('adopt', { bytes, target: job.initialTarget, entries: rows }, progress);
     return this.models.sequelize.transaction(async (transaction) => {
       const still = await this.models.Job.findByPk(jobId, { transaction, lock: transaction.LOCK.UPDATE });
       if (still === null) throw new NotFound('such job');

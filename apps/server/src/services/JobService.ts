@@ -70,7 +70,7 @@ export class JobService {
     if (known !== null) return summarize(known);
     const ready = await this.read(job);
     const summary = await this.models.sequelize.transaction((transaction) => this.insert(ready, transaction));
-    this.begin(summary.id);
+    this.begin(summary.id, job.bytes);
     return summary;
   }
 
@@ -106,18 +106,19 @@ export class JobService {
       },
       { transaction },
     );
-    await this.models.JobFile.create({ jobId: id, sha256: read.sha256, bytes: job.bytes }, { transaction });
+    // What was just sent is not to come back with the answer: a file takes three times its size on its way.
+    await this.models.JobFile.create({ jobId: id, sha256: read.sha256, bytes: job.bytes }, { transaction, returning: false });
     await this.models.Branch.create({ jobId: id, name: MAIN, entryId: null }, { transaction });
     await this.models.Revision.create(
       { jobId: id, number: 1, version: 0, name: 'As it came in', note: '', figures: read.figures, program: Buffer.from(read.program) },
-      { transaction },
+      { transaction, returning: false },
     );
     return summarize(created);
   }
 
   /** Has the objects of a job that was stored recognized, and tells of it. */
-  begin(id: string): void {
-    this.bases.begin(id);
+  begin(id: string, bytes: Buffer): void {
+    this.bases.begin(id, bytes);
     this.tell({ id, version: 0 });
   }
 

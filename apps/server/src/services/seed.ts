@@ -10,7 +10,7 @@ import type { ShopService } from './ShopService.ts';
 export async function seed(models: Models, shop: ShopService, jobs: JobService, demoDir: string | undefined): Promise<void> {
   await once(models, 'shop', () => Promise.resolve((transaction) => shop.restoreDefaults(transaction)));
   if (demoDir === undefined) return;
-  const made: string[] = [];
+  const made: { readonly id: string; readonly bytes: Buffer }[] = [];
   await once(models, 'demo', async () => {
     const ready: ReadJob[] = [];
     for (const { file, name, customer, dueInDays, target } of DEMO_JOBS) {
@@ -20,10 +20,10 @@ export async function seed(models: Models, shop: ShopService, jobs: JobService, 
       ready.push(await jobs.read({ fileName, bytes, target, name, customer, due }));
     }
     return async (transaction) => {
-      for (const job of ready) made.push((await jobs.insert(job, transaction)).id);
+      for (const one of ready) made.push({ id: (await jobs.insert(one, transaction)).id, bytes: one.job.bytes });
     };
   });
-  for (const id of made) jobs.begin(id);
+  for (const { id, bytes } of made) jobs.begin(id, bytes);
 }
 
 /** Does something that was not done before, in one transaction with the note that it is done; `prepare` comes before that. */

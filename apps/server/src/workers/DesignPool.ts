@@ -39,6 +39,8 @@ const COME_AGAIN = 3;
 interface Task {
   readonly name: TaskName;
   readonly request: unknown;
+  /** Bytes of the file that it is about; none where it is about a design in hand. */
+  readonly weight: number;
   readonly resolve: (answer: never) => void;
   readonly reject: (error: Error) => void;
   readonly progress: ((at: Progress) => void) | undefined;
@@ -80,7 +82,7 @@ export class DesignPool {
     if (this.isClosed) return Promise.reject(new PoolClosed());
     if (this.queues[lane].length >= this.lanes[lane].longest) return Promise.reject(new Busy(COME_AGAIN));
     return new Promise<Answer<K>>((resolve, reject) => {
-      this.queues[lane].push({ name, request, resolve, reject, progress });
+      this.queues[lane].push({ name, request, weight: 'bytes' in request ? request.bytes.length : 0, resolve, reject, progress });
       this.next(lane);
     });
   }
@@ -98,7 +100,13 @@ export class DesignPool {
     const mine = this.seats.filter((seat) => seat.lane === lane);
     const seat = mine.find((s) => s.task === undefined) ?? (mine.length < this.lanes[lane].size ? this.addSeat(lane) : undefined);
     if (seat === undefined) return;
-    const task = this.queues[lane].shift()!;
+    // Small files do not stand behind large ones.
+    const queue = this.queues[lane];
+    const least = Math.min(...queue.map((waiting) => waiting.weight));
+    const [task] = queue.splice(
+      queue.findIndex((waiting) => waiting.weight === least),
+      1,
+    ) as [Task];
     stopTimers(seat);
     seat.task = task;
     const giveUp = (error: Error): void => {

@@ -2,7 +2,8 @@ import type { Progress, TaskName } from './protocol.ts';
 import { createTasks } from './tasks.ts';
 
 const tasks = createTasks();
-const say = (message: object): void => void process.send?.(message);
+/** What nobody hears any more, since the server is gone, is no fault. */
+const say = (message: object): void => void process.send?.(message, undefined, undefined, () => undefined);
 
 process.on('message', ({ name, request }: { name: TaskName; request: never }) => {
   try {

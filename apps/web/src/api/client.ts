@@ -53,24 +53,38 @@ export const api = {
     request<JobSummary>('PATCH', `/jobs/${id}`, details),
   remove: (id: string) => request<undefined>('DELETE', `/jobs/${id}`),
   keepRevision: (id: string, revision: { baseVersion: number; name: string; note: string; isRelease: boolean }) =>
-    request<RevisionSummary>('POST', `/jobs/${id}/revisions`, revision),
+    once((key) => send<RevisionSummary>('POST', `/jobs/${id}/revisions`, JSON.stringify(revision), key)),
   takeIn(file: File): Promise<JobSummary> {
     const form = new FormData();
     form.set('file', file);
-    return send<JobSummary>('POST', '/jobs', form);
+    return once((key) => send<JobSummary>('POST', '/jobs', form, key));
   },
   shop: () => request<Shop>('GET', '/shop'),
   removeFromShop: (kind: ShopKind, id: string) => request<undefined>('DELETE', `/shop/${kind}/${encodeURIComponent(id)}`),
   restoreShop: () => request<Shop>('POST', '/shop/defaults'),
 };
 
+/** Sends under a key by which the server knows it: where its answer was lost it is sent once more, and makes nothing twice. */
+async function once<T>(act: (key: string) => Promise<T>): Promise<T> {
+  const key = crypto.randomUUID();
+  try {
+    return await act(key);
+  } catch (error) {
+    if (!(error instanceof ApiError) || error.status !== 0) throw error;
+    return act(key);
+  }
+}
+
 function request<T>(method: string, path: string, body?: unknown): Promise<T> {
   return send<T>(method, path, body === undefined ? undefined : JSON.stringify(body));
 }
 
-async function send<T>(method: string, path: string, body?: string | FormData): Promise<T> {
-  const headers = typeof body === 'string' ? { 'Content-Type': 'application/json' } : undefined;
-  const response = await reach(path, { method, ...(body === undefined ? {} : { body }), ...(headers === undefined ? {} : { headers }) });
+async function send<T>(method: string, path: string, body?: string | FormData, key?: string): Promise<T> {
+  const headers = {
+    ...(typeof body === 'string' ? { 'Content-Type': 'application/json' } : {}),
+    ...(key === undefined ? {} : { 'Idempotency-Key': key }),
+  };
+  const response = await reach(path, { method, headers, ...(body === undefined ? {} : { body }) });
   return response.status === 204 ? (undefined as T) : ((await response.json()) as T);
 }
 
