@@ -15,9 +15,7 @@ export function sayHours(seconds: number): string {
 
 /** A count with its thousands set apart by a narrow space. */
 export function sayCount(count: number): string {
-  return Math.round(count)
-    .toString()
-    .replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f');
+  return Math.round(count).toLocaleString('en').replaceAll(',', '\u202f');
 }
 
 /** A change with its sign: −0:24, +38; nothing changed gives ±0. */

@@ -5,7 +5,7 @@ import { type FileProblem, MAX_COORDINATE, MAX_ROWS, noStitchProblem, problemAt,
 import type { ElementReader } from './ElementReader.ts';
 
 const COLOR_CODE = /^#[0-9a-fA-F]{6}$/;
-const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?$/;
+const NUMBER = /^[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?$/;
 const BREAKS = ['start', 'jump', 'trim', 'color', 'stop'];
 
 /** Reads the polylines of an SVG that says it carries stitches, row by row as they were written. */
