@@ -16,9 +16,9 @@ export async function goToStage(page: Page, stage: string): Promise<void> {
   await expect(link).toHaveAttribute('aria-current', 'page');
 }
 
-/** Waits until the cloth shows a picture. */
+/** Waits until the cloth shows a picture and what takes longer, findings and objects, is known, too. */
 export async function painted(page: Page): Promise<void> {
-  await expect(page.locator('.cloth[data-painted=true]').first()).toBeVisible();
+  await expect(page.locator('.shell[data-audited=true] .cloth[data-painted=true]').first()).toBeVisible();
 }
 
 export const finding = (page: Page, text: string | RegExp) => page.locator('.finding', { hasText: text });

@@ -72,7 +72,7 @@ function isTyping(event: KeyboardEvent): boolean {
 </script>
 
 <template>
-  <div class="shell">
+  <div class="shell" :data-audited="bench.isAudited">
     <header class="top">
       <AppMark />
       <div class="job">
