@@ -37,7 +37,7 @@ interface State {
 export type Tasks = { [K in TaskName]: (request: Request<K>, progress: (at: Progress) => void) => Answer<K> };
 
 /** The computations of a worker, as functions of what they are asked; they keep the designs of a few jobs, but no answer depends on that. */
-export function createTasks(): Tasks {
+export function createTasks(mostRows = MOST_ROWS): Tasks {
   const kept = new Map<string, readonly State[]>();
 
   /** A job's design at a version, as it is in hand or from the beginning. */
@@ -65,7 +65,7 @@ export function createTasks(): Tasks {
     let rows = 0;
     for (const [other, states] of [...kept].reverse()) {
       rows += states.reduce((sum, { history }) => sum + history.design.program.rowCount, 0);
-      if (rows > MOST_ROWS && other !== jobId) kept.delete(other);
+      if (rows > mostRows && other !== jobId) kept.delete(other);
     }
   }
 
