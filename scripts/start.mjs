@@ -5,7 +5,24 @@ process.chdir(ROOT);
 installPackages();
 await startDatabase('isola');
 build();
-const { url } = await import('./db.mjs');
+const { isRunning, url } = await import('./db.mjs');
+const isOwnDatabase = process.env.DATABASE_URL === undefined;
 process.env.DATABASE_URL ??= url('isola');
 process.env.NODE_ENV ??= 'production';
 await import('../apps/server/dist/main.js');
+
+/** So often (ms) it is looked whether the database still runs; one that died is started again. */
+const LOOK_EVERY = 3000;
+if (isOwnDatabase) setTimeout(look, LOOK_EVERY).unref();
+
+async function look() {
+  try {
+    if (!isRunning()) {
+      console.error('The database ended by itself and is started again.');
+      await startDatabase('isola');
+    }
+  } catch (error) {
+    console.error(`The database cannot be started again: ${error.message}`);
+  }
+  setTimeout(look, LOOK_EVERY).unref();
+}
