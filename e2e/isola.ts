@@ -1,8 +1,8 @@
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
-import net from 'node:net';
 import path from 'node:path';
 import { test as base } from '@playwright/test';
 import { Sequelize } from 'sequelize';
+import { freePort } from './freePort.ts';
 
 const ROOT = path.resolve(import.meta.dirname, '..');
 const DATABASE = 'isola_e2e';
@@ -66,16 +66,6 @@ export class IsolaServer {
 
 function database(...args: string[]): string {
   return execFileSync(process.execPath, [path.join(ROOT, 'scripts/db.mjs'), ...args], { encoding: 'utf8' }).trim();
-}
-
-function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const probe = net.createServer().once('error', reject);
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as net.AddressInfo;
-      probe.close(() => resolve(port));
-    });
-  });
 }
 
 /** Tests of the real interface: each has `isola`, and pages that open on it. */

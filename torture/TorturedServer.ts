@@ -1,7 +1,7 @@
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
-import net from 'node:net';
 import path from 'node:path';
+import { freePort } from '../e2e/freePort.ts';
 
 const ROOT = path.resolve(import.meta.dirname, '..');
 
@@ -98,16 +98,6 @@ function megabytesOf(pid: number): number {
   } catch {
     return 0;
   }
-}
-
-function freePort(): Promise<number> {
-  return new Promise((resolve, reject) => {
-    const probe = net.createServer().once('error', reject);
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as net.AddressInfo;
-      probe.close(() => resolve(port));
-    });
-  });
 }
 
 /** Numbers that look like chance and are the same in every run (mulberry32, T. Ettinger 2017, public domain). */

@@ -4,10 +4,11 @@ import type { JobChange, JobDetail, JobSummary, RevisionSummary } from '@isola/c
 import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type Target } from '@isola/core';
 import { Op, type Transaction } from 'sequelize';
 import type { JobModel, Models, RevisionModel } from '../db/models/index.ts';
-import { ChangedElsewhere, DoesNotFit, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from '../errors.ts';
+import { ChangedElsewhere, DoesNotFit, NotFound, NotReady, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
-import type { Answer, DeriveAnswer, JobState, Progress, ReadAnswer, Request, TaskName, WholeJob } from '../workers/protocol.ts';
+import type { Progress, ReadAnswer } from '../workers/protocol.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
+import { JobDesigns } from './JobDesigns.ts';
 
 export interface NewJob {
   readonly fileName: string;
@@ -36,12 +37,14 @@ export class JobService {
   private readonly models: Models;
   private readonly pool: DesignPool;
   private readonly bases: JobBases;
+  private readonly designs: JobDesigns;
   private readonly listeners = new Set<(change: JobChange) => void>();
 
   constructor(models: Models, pool: DesignPool) {
     this.models = models;
     this.pool = pool;
     this.bases = new JobBases(models, pool);
+    this.designs = new JobDesigns(models, pool, this.bases);
   }
 
   /** Hears what is changed from now on, until what is given back is called. */
@@ -215,8 +218,8 @@ export class JobService {
 
   /** Stores entries on top of a version; gives nothing where the job is not at that any more. */
   private async store(id: string, version: number, entries: readonly JournalEntry[]): Promise<JobSummary | undefined> {
-    const state = await this.stateAt(id, version);
-    const derived = await this.derive(state, entries);
+    const state = await this.designs.stateAt(id, version);
+    const derived = await this.designs.derive(state, entries);
     return this.models.sequelize.transaction(async (transaction) => {
       const current = await this.find(id, transaction);
       if (current.version !== version) return undefined;
@@ -255,13 +258,13 @@ export class JobService {
     if (known !== null) return summarizeRevision(known);
     const job = await this.find(id);
     if (job.version !== baseVersion) throw this.conflict(job.version);
-    const state = await this.stateAt(id, baseVersion);
-    const derived = await this.derive(state, []);
+    const state = await this.designs.stateAt(id, baseVersion);
+    const derived = await this.designs.derive(state, []);
     if (revision.isRelease && derived.openStops.length > 0) {
       throw new NotReady(`Repair these first, or keep them with a reason: ${derived.openStops.join('; ')}.`);
     }
     if (revision.isRelease && derived.figures.stitches === 0) throw new NotReady('There is no stitch in it.');
-    const { content } = await this.run('write', { ...state, format: 'csv.gz' as const });
+    const { content } = await this.designs.run('write', { ...state, format: 'csv.gz' as const });
     return this.models.sequelize.transaction(async (transaction) => {
       const current = await this.find(id, transaction);
       if (current.version !== baseVersion) throw this.conflict(current.version);
@@ -295,55 +298,20 @@ export class JobService {
   /** The present design as a file. */
   async export(id: string, format: FormatId): Promise<{ fileName: string; content: Uint8Array }> {
     const job = await this.find(id);
-    const { content } = await this.run('write', { ...(await this.stateAt(id, job.version)), format });
+    const { content } = await this.designs.run('write', { ...(await this.designs.stateAt(id, job.version)), format });
     return { fileName: `${job.fileName.replace(/\.[^.]*$/, '')}-v${job.version}.${format}`, content };
   }
 
   /** What the present design is made of. */
   async objects(id: string): Promise<readonly object[]> {
     const job = await this.find(id);
-    return (await this.run('objects', await this.stateAt(id, job.version))).objects;
+    return (await this.designs.run('objects', await this.designs.stateAt(id, job.version))).objects;
   }
 
   private async find(id: string, transaction?: Transaction): Promise<JobModel> {
     const job = await this.models.Job.findByPk(id, transaction === undefined ? {} : { transaction, lock: transaction.LOCK.UPDATE });
     if (job === null) throw new NotFound('such job');
     return job;
-  }
-
-  /** A job at a version, for a worker that has it in hand: what that costs does not grow with the journal. */
-  private async stateAt(id: string, version: number): Promise<JobState> {
-    const last = await this.models.JournalEntry.findOne({ where: { jobId: id, seq: version }, attributes: ['entryId'] });
-    return { jobId: id, version, lastEntryId: last?.entryId ?? null };
-  }
-
-  /** All that a job's design at a version follows from; from its last snapshot before that, where that will do. */
-  private async whole({ jobId, version }: JobState, isSnapshotEnough: boolean): Promise<WholeJob> {
-    const [{ bytes }, last] = await Promise.all([this.file(jobId), this.bases.start(jobId, isSnapshotEnough)]);
-    const base = last.version <= version ? last : await this.bases.start(jobId, false);
-    const entries = await this.models.JournalEntry.findAll({
-      where: { jobId, seq: { [Op.gt]: base.version, [Op.lte]: version } },
-      order: ['seq'],
-    });
-    return { bytes, base: base.json, entries: entries.map((e) => e.entry as JournalEntry) };
-  }
-
-  private async derive(state: JobState, more: readonly JournalEntry[]): Promise<DeriveAnswer> {
-    const answer = await this.run('derive', { ...state, more });
-    if ('refused' in answer) throw new StepDoesNotFit(`${answer.refused}. Reload the job and make the step again.`);
-    return answer;
-  }
-
-  /** Asks a worker, which gets the whole job where it does not have it in hand. */
-  private async run<K extends 'derive' | 'objects' | 'write'>(
-    name: K,
-    request: Request<K> & JobState,
-  ): Promise<Exclude<Answer<K>, string>> {
-    let answer: Answer<TaskName> = await this.pool.run(name, request);
-    if (answer === 'state-needed') answer = await this.pool.run(name, { ...request, whole: await this.whole(request, true) });
-    if (answer === 'journal-needed') answer = await this.pool.run(name, { ...request, whole: await this.whole(request, false) });
-    if (typeof answer === 'string') throw new Error(`a worker that was given a job whole still says ${answer}`);
-    return answer as Exclude<Answer<K>, string>;
   }
 
   private conflict(version: number, known = 0): ChangedElsewhere {
