@@ -1,4 +1,4 @@
-const swc = ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' }, sourceMaps: 'inline' }];
+const swc = ['<rootDir>/scripts/jestSwc.mjs', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' }, sourceMaps: 'inline' }];
 
 /** @type {import('jest').Config} */
 const common = {
@@ -12,6 +12,8 @@ const common = {
 
 export default {
   maxWorkers: 2,
+  // Nothing here is a timed test: a machine that is busy elsewhere may take its time, a hang still ends.
+  testTimeout: 60_000,
   projects: [
     { ...common, displayName: 'core', roots: ['<rootDir>/packages', '<rootDir>/demo', '<rootDir>/bench'] },
     { ...common, displayName: 'server', roots: ['<rootDir>/apps/server/src'] },
