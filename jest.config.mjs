@@ -1,4 +1,7 @@
-const swc = ['<rootDir>/scripts/jestSwc.mjs', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' }, sourceMaps: 'inline' }];
+const swc = [
+  '<rootDir>/scripts/jestSwc.mjs',
+  { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' }, sourceMaps: 'inline' },
+];
 
 /** @type {import('jest').Config} */
 const common = {
