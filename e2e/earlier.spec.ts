@@ -29,7 +29,7 @@ test('a job stored before objects lasted opens as it was left: its steps are rea
   ].map((entry) => ({ id: crypto.randomUUID(), kind: 'do', ...entry }));
   await isola.query('delete from job_bases where job_id = :id', { id: job.id });
   for (const [k, entry] of entries.entries())
-    await isola.query('insert into journal_entries (job_id, seq, entry_id, entry) values (:id, :seq, :entryId, :entry)', {
+    await isola.query(`insert into journal_entries (job_id, seq, entry_id, entry, chain) values (:id, :seq, :entryId, :entry, '')`, {
       ...{ id: job.id, seq: k + 1, entryId: entry.id },
       entry: JSON.stringify(entry),
     });

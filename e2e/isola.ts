@@ -28,7 +28,13 @@ export class IsolaServer {
   }
 
   async start(): Promise<void> {
-    const env = { ...process.env, DATABASE_URL: database('url', DATABASE), PORT: String(this.port), NODE_ENV: 'production' };
+    const env = {
+      ...process.env,
+      DATABASE_URL: database('url', DATABASE, 'server'),
+      DATABASE_OWNER_URL: database('url', DATABASE),
+      PORT: String(this.port),
+      NODE_ENV: 'production',
+    };
     const child = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], {
       cwd: ROOT,
       env,

@@ -5,9 +5,12 @@ process.chdir(ROOT);
 installPackages();
 await startDatabase('isola');
 build();
-const { isRunning, url } = await import('./db.mjs');
+const { isRunning, SERVER, url } = await import('./db.mjs');
 const isOwnDatabase = process.env.DATABASE_URL === undefined;
-process.env.DATABASE_URL ??= url('isola');
+if (isOwnDatabase) {
+  process.env.DATABASE_URL = url('isola', SERVER);
+  process.env.DATABASE_OWNER_URL = url('isola');
+}
 process.env.NODE_ENV ??= 'production';
 await import('../apps/server/dist/main.js');
 

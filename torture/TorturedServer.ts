@@ -28,11 +28,17 @@ export class TorturedServer {
     return new TorturedServer(database, await freePort(), hasDemo);
   }
 
-  /** Starts it; kept when it answers, or when it ended before that, with its exit code. */
-  async start(): Promise<number | 'running' | null> {
+  /** Starts it; kept when it answers, or when it ended before that, with its exit code. `databasePort`: of a proxy to its database. */
+  async start(databasePort?: number): Promise<number | 'running' | null> {
+    const address = (...role: string[]): string => {
+      const url = new URL(db('url', this.database, ...role));
+      if (databasePort !== undefined) url.port = String(databasePort);
+      return url.href;
+    };
     const env = {
       ...process.env,
-      DATABASE_URL: db('url', this.database),
+      DATABASE_URL: address('server'),
+      DATABASE_OWNER_URL: address(),
       PORT: String(this.port),
       NODE_ENV: 'production',
       DEMO: this.demo ? 'on' : 'off',
@@ -76,6 +82,9 @@ export class TorturedServer {
     return this.ask<T>('/jobs', { method: 'POST', body: form });
   }
 }
+
+/** Where the database listens. */
+export const databasePort = (): number => Number(new URL(db('url')).port);
 
 /** Ends the database as a lost machine does, and starts it again. */
 export function killDatabase(): void {

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import type { JobDetail, JobSummary } from '@isola/contract';
 import { DEMO_JOBS } from '../demo/jobs.ts';
-import { chance, killDatabase, stepNamed, TorturedServer, wait } from './TorturedServer.ts';
+import { StatementProxy } from './StatementProxy.ts';
+import { chance, databasePort, killDatabase, stepNamed, TorturedServer, wait } from './TorturedServer.ts';
 
 export interface KillCount {
   readonly kills: number;
@@ -37,6 +38,38 @@ export async function killAtFirstStart(kills: number, seed = 1): Promise<KillCou
     await server.kill();
   }
   return { kills, acknowledged: 0, faults };
+}
+
+/** Kills the server right before every statement, or every `each`-th, that it sets up a new database with; each time it has to come up whole. */
+export async function killAtStatements(each = 1, hasDemo = true): Promise<KillCount> {
+  const wanted = hasDemo ? DEMO_JOBS.length : 0;
+  const faults: string[] = [];
+  let kills = 0;
+  for (let at = 1; ; at += each) {
+    const server = await TorturedServer.onNewDatabase('isola_torture', hasDemo);
+    let isKilled = false;
+    const proxy = new StatementProxy(databasePort(), (count) => {
+      if (count === at) {
+        isKilled = true;
+        void server.kill();
+      }
+      return count < at;
+    });
+    const state = await server.start(await proxy.listen());
+    await server.kill();
+    await proxy.close();
+    if (isKilled) kills++;
+    const again = isKilled ? await server.start() : state;
+    if (again !== 'running') faults.push(`killed before statement ${at} it did not start again: ${server.log.slice(-300)}`);
+    else if (isKilled) {
+      const { body: jobs } = await server.ask<JobSummary[]>('/jobs');
+      if (jobs.length !== wanted) faults.push(`killed before statement ${at} it has ${jobs.length} demo jobs instead of ${wanted}`);
+      const { body: shop } = await server.ask<{ fabrics?: readonly object[] }>('/shop');
+      if ((shop.fabrics?.length ?? 0) === 0) faults.push(`killed before statement ${at} its shop is empty`);
+    }
+    await server.kill();
+    if (!isKilled) return { kills, acknowledged: 0, faults };
+  }
 }
 
 /** Kills server or database while editors make steps; what was acknowledged has to be there, once and in order. */

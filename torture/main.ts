@@ -1,6 +1,6 @@
-// npm run torture [kills | hostile | worst | load] [how many]: attacks on the built server, on a database of its own. See docs/reliability.md.
+// npm run torture [kills | statements | hostile | worst | load] [how many]: attacks on the built server, on a database of its own. See docs/reliability.md.
 import { sendHostile, sendWorst } from './hostile.ts';
-import { killAtFirstStart, killUnderLoad } from './kills.ts';
+import { killAtFirstStart, killAtStatements, killUnderLoad } from './kills.ts';
 import { edit } from './load.ts';
 import { db } from './TorturedServer.ts';
 
@@ -20,6 +20,7 @@ if (['all', 'kills'].includes(what)) {
   say('killed at its first start', await killAtFirstStart(count(20)));
   say('killed under load, server and database', await killUnderLoad(count(30)));
 }
+if (['all', 'statements'].includes(what)) say('killed before every statement of its first start', await killAtStatements(count(1)));
 if (['all', 'worst'].includes(what)) console.log('\nsingle files:', await sendWorst());
 if (['all', 'hostile'].includes(what)) say('files and bodies changed by chance', await sendHostile(count(3000)));
 if (['all', 'load'].includes(what)) {

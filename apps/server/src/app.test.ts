@@ -1,7 +1,15 @@
 import { describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
-import { type JobDetail, type JobSummary, type ProblemDetails, type RevisionSummary, VERSION_HEADER } from '@isola/contract';
+import {
+  type DeletedJob,
+  type JobDetail,
+  type JobSummary,
+  KEPT_DAYS,
+  type ProblemDetails,
+  type RevisionSummary,
+  VERSION_HEADER,
+} from '@isola/contract';
 import {
   auditDesign,
   baseFromJson,
@@ -17,6 +25,7 @@ import {
   writeStitchCsv,
   startDesign,
 } from '@isola/core';
+import { JobService } from './services/JobService.ts';
 import { answer, AppUnderTest, heron, HERON, step } from './testing/AppUnderTest.ts';
 
 const app = new AppUnderTest('isola_test_jobs');
@@ -183,6 +192,31 @@ describe('jobs', () => {
     expect([base!.version, journal.length]).toEqual([0, 70]);
   });
 
+  test('a deleted job is gone from lists and addresses, can be put back whole for thirty days, and goes then with all of it', async () => {
+    const job = await app.takeIn();
+    await answer(app.append(job, 0, [step('kept')]), 200);
+    const before = await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200);
+    await answer(app.request('DELETE', `/api/jobs/${job.id}`), 204);
+    expect(await answer(app.request('GET', '/api/jobs'), 200)).toEqual([]);
+    for (const at of ['', '/file', '/base', '/export?format=csv', '/objects', '/revisions/1/program'])
+      await answer(app.request('GET', `/api/jobs/${job.id}${at}`), 404);
+    await answer(app.append(job, 1, [step('late')]), 404);
+    const [deleted] = await answer<DeletedJob[]>(app.request('GET', '/api/jobs/deleted'), 200);
+    expect(deleted).toMatchObject({ id: job.id, name: job.name });
+    await answer(app.request('POST', `/api/jobs/${job.id}/put-back`), 200);
+    expect(await answer(app.request('GET', `/api/jobs/${job.id}`), 200)).toEqual({ ...before, updatedAt: expect.any(String) });
+    expect(await answer(app.request('GET', '/api/jobs/deleted'), 200)).toEqual([]);
+
+    await answer(app.request('DELETE', `/api/jobs/${job.id}`), 204);
+    const jobs = new JobService(app.models, app.pool);
+    const after = (days: number): Date => new Date(Date.now() + days * 86_400_000);
+    await jobs.clear(after(KEPT_DAYS - 1));
+    expect(await app.models.JournalEntry.count({ where: { jobId: job.id } })).toBe(1);
+    await jobs.clear(after(KEPT_DAYS + 1));
+    expect(await app.models.JournalEntry.count({ where: { jobId: job.id } })).toBe(0);
+    await answer(app.request('POST', `/api/jobs/${job.id}/put-back`), 404);
+  });
+
   test('a job stored before objects lasted opens at the state that it was left in, and goes on from there', async () => {
     const job = await app.takeIn();
     await baseOf(job.id);
@@ -193,7 +227,7 @@ describe('jobs', () => {
     const removed = [{ command: 'stitch', x: x[row], y: y[row] }];
     const operation = { id: 'replace-rows', patches: [{ at: row, removed, inserted: [] }] };
     const rows = RowEntry.parse({ id: randomUUID(), kind: 'do', name: 'merge one', operation });
-    await app.models.JournalEntry.create({ jobId: job.id, seq: 1, entryId: rows.id, entry: rows });
+    await app.models.JournalEntry.create({ jobId: job.id, seq: 1, entryId: rows.id, entry: rows, chain: '' });
     await app.models.Job.update({ version: 1 }, { where: { id: job.id } });
     const csv = await (await app.request('GET', `/api/jobs/${job.id}/export?format=csv`)).text();
     expect(csv.split('\n')).toHaveLength(HERON.toString().split('\n').length - 1);

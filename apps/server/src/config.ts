@@ -3,6 +3,8 @@ import { z } from 'zod';
 
 const Environment = z.object({
   DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }),
+  /** The same database as the role that owns its tables; none: the server works as that role. */
+  DATABASE_OWNER_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   HOST: z
     .enum(['127.0.0.1', 'localhost', '::1'], {
       error: 'only this machine (127.0.0.1, localhost or ::1): there are no accounts yet, so nobody else may reach it',
@@ -17,6 +19,7 @@ const Environment = z.object({
 
 export interface Config {
   readonly databaseUrl: string;
+  readonly databaseOwnerUrl: string | undefined;
   readonly host: string;
   readonly port: number;
   /** Whether PORT was set: a port asked for is taken or refused, the default one may give way to the next. */
@@ -33,6 +36,7 @@ export function readConfig(environment: NodeJS.ProcessEnv, root: string): Config
   const e = read.data;
   return {
     databaseUrl: e.DATABASE_URL,
+    databaseOwnerUrl: e.DATABASE_OWNER_URL,
     host: e.HOST,
     port: e.PORT,
     isPortFixed: environment.PORT !== undefined,

@@ -13,12 +13,14 @@ import { DesignPool } from './workers/DesignPool.ts';
 const LONGEST_WAIT = 5000;
 /** Requests whose head or body comes more slowly than this (ms) end. */
 const TIMES = { headersTimeout: 15_000, requestTimeout: 120_000, connectionsCheckingInterval: 5000 };
+/** So often (ms) it is looked whether deleted jobs are to go. */
+const CLEAR_EVERY = 6 * 3_600_000;
 /** How many ports from the default one on are tried when nobody asked for a certain one. */
 const PORTS_TRIED = 20;
 
 const here = path.dirname(fileURLToPath(import.meta.url));
 const config = readConfig(process.env, path.resolve(here, '../../..'));
-const models = await connectDatabase(config.databaseUrl).catch((error: unknown) => {
+const models = await connectDatabase(config.databaseUrl, { ownerUrl: config.databaseOwnerUrl }).catch((error: unknown) => {
   const reason = error instanceof Error ? error.message : String(error);
   console.error(`Isola cannot start: the database does not answer (${reason}). Start it (npm run db start), then try again.`);
   process.exit(1);
@@ -27,6 +29,8 @@ const pool = new DesignPool(path.join(here, 'design.worker.js'));
 const jobs = new JobService(models, pool);
 const shop = new ShopService(models);
 await seed(models, shop, jobs, config.hasDemo ? config.demoDir : undefined);
+await jobs.clear();
+setInterval(() => void jobs.clear().catch((error: unknown) => console.error(error)), CLEAR_EVERY).unref();
 const app = createApp(config, { models, jobs, shop, pool });
 const { server, port } = await listen();
 console.log(`Isola is at http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`);

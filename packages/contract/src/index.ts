@@ -25,8 +25,21 @@ export interface JobSummary {
   /** Number of journal entries: what a change has to be based on. */
   readonly version: number;
   readonly detailsVersion: number;
+  /** SHA-256 of the program that the last entry led to (`programBytes`), as the server worked it out; null before there is one. */
+  readonly programHash: string | null;
   readonly createdAt: string;
   readonly updatedAt: string;
+}
+
+/** For so many days a deleted job can be put back. */
+export const KEPT_DAYS = 30;
+
+/** A job that was deleted and can be put back. */
+export interface DeletedJob {
+  readonly id: string;
+  readonly name: string;
+  readonly customer: string;
+  readonly deletedAt: string;
 }
 
 export interface JournalRecord {

@@ -1,19 +1,30 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import path from 'node:path';
+import { defaultTarget, type Figures } from '@isola/core';
 import { QueryTypes, Sequelize } from 'sequelize';
+import { chainOf, chainStart } from '../services/chain.ts';
 import { connectDatabase } from './connect.ts';
 import { initial } from './migrations/001-initial.ts';
 import type { Migration } from './migrations/migration.ts';
 
 const ROOT = path.resolve(import.meta.dirname, '../../../..');
 let url = '';
+/** The same as the server's role. */
+let serverUrl = '';
 const open: Sequelize[] = [];
 
 beforeEach(async () => {
-  const { start } = (await import(path.join(ROOT, 'scripts/db.mjs'))) as {
+  const {
+    start,
+    url: urlOf,
+    SERVER,
+  } = (await import(path.join(ROOT, 'scripts/db.mjs'))) as {
     start: (options: { quiet: boolean; databases: string[] }) => Promise<string>;
+    url: (database: string, role: string) => string;
+    SERVER: string;
   };
   url = (await start({ quiet: true, databases: ['isola_migrations'] })).replace(/\/[^/]*$/, '/isola_migrations');
+  serverUrl = urlOf('isola_migrations', SERVER);
   const bare = raw();
   await bare.query('drop schema public cascade; create schema public');
 }, 60_000);
@@ -59,6 +70,12 @@ describe('the schema', () => {
     // Each entry follows the one before it, and what was kept points to the entry that it was kept at.
     const entries = await models.JournalEntry.findAll({ order: ['seq'] });
     expect(entries.map((e) => e.parent)).toEqual([null, entries[0]!.entryId]);
+    // And is chained to it; which programs they led to is not known.
+    const first = chainOf(chainStart(''), {});
+    expect(entries.map((e) => [e.chain, e.programHash])).toEqual([
+      [first, null],
+      [chainOf(first, {}), null],
+    ]);
     expect((await models.Branch.findAll()).map(({ name, entryId }) => [name, entryId])).toEqual([['main', entries[1]!.entryId]]);
     expect((await models.Revision.findOne())!.entryId).toBe(entries[0]!.entryId);
     await expect(models.JournalEntry.update({ parent: null }, { where: { jobId: id } })).rejects.toThrow(/never changed/);
@@ -69,6 +86,7 @@ describe('the schema', () => {
       '003-history',
       '004-snapshots',
       '005-request-keys',
+      '006-trail',
     ]);
   });
 
@@ -89,7 +107,42 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(5);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(6);
+  });
+
+  test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {
+    const { sequelize, ...models } = await connectDatabase(serverUrl, { ownerUrl: url });
+    open.push(sequelize);
+    const [id, entryId] = ['00000000-0000-4000-8000-000000000001', '00000000-0000-4000-8000-000000000011'];
+    const figures = {} as Figures;
+    await models.Job.create({
+      ...{ id, name: 'A', customer: '', due: null, fileName: 'a.csv', fileKind: 'csv', warnings: [], stage: 'taken-in' },
+      ...{ initialTarget: defaultTarget(), target: defaultTarget(), before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 } },
+      ...{ version: 1, detailsVersion: 0, rulebook: 1 },
+    });
+    await models.JobFile.create({ jobId: id, sha256: 'a', bytes: Buffer.from('a') });
+    const entry = { id: entryId, kind: 'undo' as const };
+    await models.JournalEntry.create({ jobId: id, seq: 1, entryId, entry, chain: 'c' });
+    const may = (statement: string): Promise<string> =>
+      sequelize.query(statement).then(
+        () => 'done',
+        (error: Error) => error.message,
+      );
+    for (const statement of [
+      'alter table journal_entries disable trigger keep_journal',
+      `update journal_entries set entry = '{}'`,
+      'delete from journal_entries',
+      'delete from job_files',
+      'truncate jobs cascade',
+      'drop table revisions',
+      'set session_replication_role = replica',
+      'delete from migrations',
+    ])
+      expect([statement, await may(statement)]).toEqual([statement, expect.stringMatching(/permission denied|must be owner/)]);
+    // Neither can the owner, without taking the guard away first; with its job it goes.
+    await expect(raw().query(`update journal_entries set entry = '{}'`)).rejects.toThrow(/never changed/);
+    expect(await may('delete from jobs')).toBe('done');
+    expect([await models.JournalEntry.count(), await models.JobFile.count()]).toEqual([0, 0]);
   });
 
   test('a step that fails in its midst leaves nothing of itself, and is said', async () => {
@@ -100,7 +153,7 @@ describe('the schema', () => {
         throw new Error('the power went');
       },
     };
-    await expect(connectDatabase(url, [initial, halfway])).rejects.toThrow(/the power went/);
+    await expect(connectDatabase(url, { migrations: [initial, halfway] })).rejects.toThrow(/the power went/);
     const after = raw();
     expect(await tables(after)).not.toContain('half');
     expect(await namesIn(after, 'select name from migrations')).toEqual(['001-initial']);

@@ -5,6 +5,7 @@ import { bases } from './migrations/002-bases.ts';
 import { history } from './migrations/003-history.ts';
 import { snapshots } from './migrations/004-snapshots.ts';
 import { requestKeys } from './migrations/005-request-keys.ts';
+import { trail } from './migrations/006-trail.ts';
 import type { Migration } from './migrations/migration.ts';
 import { defineModels, type Models } from './models/index.ts';
 
@@ -12,11 +13,34 @@ import { defineModels, type Models } from './models/index.ts';
 const MIGRATION_LOCK = 715_004_117;
 
 /** In the order in which they are made. */
-const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots, requestKeys];
+const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots, requestKeys, trail];
 
-/** Connects, brings the schema up to date (one server at a time, under an advisory lock) and gives the models. */
-export async function connectDatabase(url: string, migrations = MIGRATIONS): Promise<Models> {
-  const sequelize = new Sequelize(url, {
+export interface ConnectOptions {
+  /** Of the role that owns the tables and brings them up to date, where that is another one than the server works as. */
+  readonly ownerUrl?: string | undefined;
+  readonly migrations?: readonly Migration[];
+}
+
+/** Brings the schema up to date (one server at a time, under an advisory lock), connects and gives the models. */
+export async function connectDatabase(url: string, { ownerUrl, migrations = MIGRATIONS }: ConnectOptions = {}): Promise<Models> {
+  const owner = connect(ownerUrl ?? url);
+  try {
+    await migrate(owner, migrations);
+    if (ownerUrl === undefined) return defineModels(owner);
+    await owner.transaction(async (transaction) => {
+      await owner.query(`select pg_advisory_xact_lock(${MIGRATION_LOCK})`, { transaction });
+      await owner.query(grantsFor(decodeURIComponent(new URL(url).username)), { transaction });
+    });
+  } catch (error) {
+    await owner.close();
+    throw error;
+  }
+  await owner.close();
+  return defineModels(connect(url));
+}
+
+function connect(url: string): Sequelize {
+  return new Sequelize(url, {
     logging: false,
     pool: { max: 6, min: 0, idle: 10_000, acquire: 10_000 },
     // A statement that hangs, a row that somebody holds and a database that went silent end as errors.
@@ -28,6 +52,25 @@ export async function connectDatabase(url: string, migrations = MIGRATIONS): Pro
       query_timeout: 35_000,
     },
   });
+}
+
+/**
+ * What the server may do to the tables, which belong to another role: history (files, bases, entries, revisions) is added to and read, and goes only
+ * with its whole job, which the database sees to itself. Neither can it switch off what guards that.
+ */
+function grantsFor(role: string): string {
+  const name = `"${role.replaceAll('"', '""')}"`;
+  return `
+    grant usage on schema public to ${name};
+    revoke all on all tables in schema public from ${name};
+    grant select on all tables in schema public to ${name};
+    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, shop_records, marks to ${name};
+    grant update on jobs, snapshots, branches, shop_records to ${name};
+    grant delete on jobs, shop_records to ${name};`;
+}
+
+/** Makes the steps of the schema that were not made yet. */
+async function migrate(sequelize: Sequelize, migrations: readonly Migration[]): Promise<void> {
   const umzug = new Umzug({
     migrations: migrations.map(({ name, ...migration }) => ({
       name,
@@ -53,5 +96,4 @@ export async function connectDatabase(url: string, migrations = MIGRATIONS): Pro
     await sequelize.query(`select pg_advisory_xact_lock(${MIGRATION_LOCK})`, { transaction });
     await umzug.up();
   });
-  return defineModels(sequelize);
 }

@@ -60,6 +60,10 @@ export function jobRoutes(jobs: JobService): Hono {
     }
   });
 
+  app.get('/deleted', async (c) => c.json(await jobs.deleted()));
+
+  app.post('/:id/put-back', validate('param', JobId), async (c) => c.json(await jobs.putBack(c.req.valid('param').id)));
+
   app.get('/:id', validate('param', JobId), validate('query', From), async (c) => {
     return c.json(await jobs.get(c.req.valid('param').id, c.req.valid('query').from !== 'start'));
   });
@@ -91,20 +95,20 @@ export function jobRoutes(jobs: JobService): Hono {
 
   app.post('/:id/journal', limit(MAX_FILE_BYTES), validate('param', JobId), validate('json', Append), async (c) => {
     const { baseVersion, entries } = c.req.valid('json');
-    return c.json(await jobs.append(c.req.valid('param').id, baseVersion, entries));
+    return c.json(await jobs.journals.append(c.req.valid('param').id, baseVersion, entries));
   });
 
   app.post('/:id/revisions', validate('param', JobId), validate('header', RequestKey), validate('json', NewRevision), async (c) => {
     const { baseVersion, ...revision } = c.req.valid('json');
     return c.json(
-      await jobs.keepRevision(c.req.valid('param').id, baseVersion, { ...revision, key: c.req.valid('header')['idempotency-key'] }),
+      await jobs.revisions.keep(c.req.valid('param').id, baseVersion, { ...revision, key: c.req.valid('header')['idempotency-key'] }),
       201,
     );
   });
 
   app.get('/:id/revisions/:number/program', validate('param', RevisionNumber), async (c) => {
     const { id, number } = c.req.valid('param');
-    return c.body(new Uint8Array(await jobs.revisionProgram(id, number)), 200, { 'Content-Type': formatOf('csv').mime });
+    return c.body(new Uint8Array(await jobs.revisions.program(id, number)), 200, { 'Content-Type': formatOf('csv').mime });
   });
 
   app.get('/:id/export', validate('param', JobId), validate('query', ExportFormat), async (c) => {

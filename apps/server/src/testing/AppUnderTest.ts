@@ -36,7 +36,7 @@ export class AppUnderTest {
       await this.start();
     }, 60_000);
     afterAll(() => this.stop());
-    beforeEach(() => this.models.Job.destroy({ where: {} }));
+    beforeEach(() => this.models.Job.destroy({ where: {}, force: true }));
   }
 
   async start(): Promise<void> {

@@ -44,6 +44,8 @@ export interface DeriveAnswer {
   readonly target: Target;
   readonly findings: FindingCounts;
   readonly openStops: readonly string[];
+  /** Of the program that each of the entries led to. */
+  readonly programHashes: readonly string[];
 }
 
 /** What workers are asked and what they answer. A `refused` answer is the user's to mend; anything else that fails is thrown. */

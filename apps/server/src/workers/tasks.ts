@@ -14,6 +14,7 @@ import {
   makeBase,
   objectsOf,
   type Program,
+  programBytes,
   publishObject,
   readStitchFile,
   reachesFar,
@@ -95,7 +96,8 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       const from = bringUp(state);
       if (typeof from === 'string') return from;
       if (reachesFar(from.history, more)) return 'journal-needed';
-      const history = replayJournal(from.history, more);
+      const programHashes: string[] = [];
+      const history = replayJournal(from.history, more, ({ design }) => programHashes.push(hashProgram(design.program)));
       if (!history.ok) return { refused: history.error };
       const { design } = history.value;
       // Another state beside the one that is stored: should these entries not be stored, that one is still there.
@@ -105,6 +107,7 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       const open = auditDesign(design);
       return {
         ...{ figures: inspectProgram(design.program, design.target), target: design.target, findings: countFindings(open) },
+        programHashes,
         openStops: open.filter((f) => f.severity === 'stop').map((f) => f.message),
       };
     },
@@ -126,7 +129,12 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
   };
 }
 
-function readStored(bytes: Uint8Array): Program {
+/** By which two machines tell whether they worked out the same program. */
+export function hashProgram(program: Program): string {
+  return createHash('sha256').update(programBytes(program)).digest('hex');
+}
+
+export function readStored(bytes: Uint8Array): Program {
   const read = readStitchFile(bytes);
   if (!read.ok) throw new Error(`a stored file does not read: ${read.error.message}`);
   return read.value.program;

@@ -35,7 +35,7 @@ function job(id: string, more: Partial<JobSummary> = {}): JobSummary {
   return {
     ...{ id, name: `Job ${id}`, customer: '', due: null, fileName: `${id}.csv`, fileKind: 'csv', warnings: [], target: defaultTarget() },
     ...{ before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 }, stage: 'taken-in', version: 0, detailsVersion: 2 },
-    ...{ createdAt: AT, updatedAt: AT },
+    ...{ programHash: null, createdAt: AT, updatedAt: AT },
     ...more,
   };
 }

@@ -1,40 +1,22 @@
 import type { JobChange, JobDetail } from '@isola/contract';
-import type {
-  AdaptScope,
-  AdaptWay,
-  Finding,
-  JournalEntry,
-  Operation,
-  PredictedGap,
-  Rereading,
-  StitchKind,
-  StitchRole,
-  Target,
-  ThreadType,
-} from '@isola/core';
+import type { Finding, JournalEntry, Operation, Target } from '@isola/core';
 import type { Remote } from 'comlink';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { defineDocumentStore } from './documentStore.ts';
 import { api, type Progress } from '../api/client.ts';
 import { listen } from '../api/listen.ts';
-import type { Changed, EngineApi, Opened, Proposal, Side, StepView } from '../workers/protocol.ts';
+import type { Changed, EngineApi, Opened, StepView } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
 import { gatherKept } from './gatherKept.ts';
 import { entriesOf, loadJob, openJob } from './loadJob.ts';
 import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
 import { isHeld, useOutbox } from './outbox.ts';
+import { createProgramCheck } from './createProgramCheck.ts';
 import { createSettling } from './createSettling.ts';
+import { createWork } from './createWork.ts';
 import { useViewing } from './viewing.ts';
 import { createTrials, forget, type ShownDesign, showView } from './trials.ts';
-
-/** Steps that take objects for others, worked out and not made; nothing while no job is open. */
-interface Proposals {
-  join: (ids: readonly string[]) => Promise<Proposal | undefined>;
-  split: (id: string, row: number) => Promise<Proposal | undefined>;
-  tell: (id: string, as: StitchKind, role: StitchRole) => Promise<Proposal | undefined>;
-  readAnew: (ids?: readonly string[]) => Promise<Rereading | undefined>;
-}
 
 /** One job on the bench: its design, its history, what is being tried and what is looked at. Designs are held whole, never deeply watched. */
 export const useBench = defineDocumentStore('bench', (document) => {
@@ -49,8 +31,6 @@ export const useBench = defineDocumentStore('bench', (document) => {
   const done = shallowRef<readonly StepView[]>([]);
   const undone = shallowRef<readonly StepView[]>([]);
   const viewing = useViewing(document);
-  /** Counts the cover maps that were handed to the drawing worker, so that pictures of them are drawn anew. */
-  const coverCount = ref(0);
   const outbox = useOutbox();
   const { outgoing, settling, settle } = createSettling(job, (id) => open(id));
 
@@ -59,6 +39,11 @@ export const useBench = defineDocumentStore('bench', (document) => {
   let stopListening: (() => void) | undefined;
   let opening = 0;
   const { trial, shown, pictured, coming, tryRepairs, trySpecs, notePicture, dropTrial } = createTrials(() => engine, now, isBusy);
+  const { coverCount, ...work } = createWork(() => engine, { now, before, trial });
+  const check = createProgramCheck(
+    () => engine,
+    (id) => open(id),
+  );
 
   const openFindings = computed<readonly Finding[]>(() => now.value?.view.findings ?? []);
   const keptFindings = computed(() => gatherKept(now.value?.view.kept ?? {}));
@@ -104,6 +89,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
       now.value = { number, view: opened.now };
       [done.value, undone.value] = [opened.done, opened.undone];
       await audit();
+      if (ticket === opening) void check.compareStored(detail);
       if (ticket === opening) await putUnsentOnTop(detail);
     } catch (error) {
       if (ticket !== opening) return;
@@ -203,6 +189,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
     try {
       const changed = await extend([entry]);
       if (!changed.ok) throw new Error(`This step does not fit: ${changed.reason}.`);
+      check.note(entry.id);
       await show(changed);
       void outbox.add(job.value, job.value.version, entry);
       return true;
@@ -218,27 +205,6 @@ export const useBench = defineDocumentStore('bench', (document) => {
     const { base, detail } = await loadJob(job.value!.id, () => undefined, 'start');
     await engine!.reachBack(base, entriesOf(detail));
     return engine!.extend(entries);
-  }
-
-  const propose: Proposals = {
-    join: async (ids) => engine?.join([...ids]),
-    split: async (id, row) => engine?.split(id, row, crypto.randomUUID()),
-    tell: async (id, as, role) => engine?.tell(id, as, role),
-    readAnew: async (ids) => engine?.readAnew(ids && [...ids]),
-  };
-
-  const layers = async () => engine?.layers();
-  const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine?.adaptThread(structuredClone(thread), way, scope);
-  const proposeOpening = (budget: number) => engine?.proposeOpening(budget);
-
-  /** Hands the drawing worker where the penetrations will lie, and gives the gaps that will open. */
-  async function predict(side: Side): Promise<readonly PredictedGap[]> {
-    const target = side === 'trial' ? trial.value?.shown : now.value;
-    const prediction = await engine?.predict(side);
-    if (prediction === undefined || target === undefined) return [];
-    await clothWorker().setSewn(target.number, prediction.x, prediction.y);
-    coverCount.value++;
-    return prediction.gaps;
   }
 
   /** Makes what is being tried: one step, one undo. */
@@ -284,15 +250,6 @@ export const useBench = defineDocumentStore('bench', (document) => {
     await show(changed);
   }
 
-  async function cover(side: Side): Promise<void> {
-    const target = side === 'trial' ? trial.value?.shown : side === 'before' ? before.value : now.value;
-    if (engine === undefined || target === undefined) return;
-    const map = await engine.cover(side);
-    if (map === undefined) return;
-    await clothWorker().setCover(target.number, map);
-    coverCount.value++;
-  }
-
   async function show(opened: Opened): Promise<void> {
     dropTrial();
     const old = [now.value, opened.before === undefined ? undefined : before.value];
@@ -308,34 +265,17 @@ export const useBench = defineDocumentStore('bench', (document) => {
     old.forEach(forget);
   }
 
-  outbox.onSaved((summary) => {
-    if (job.value?.id === summary.id) job.value = { ...job.value, ...summary };
+  outbox.onSaved((summary, entryId) => {
+    if (job.value?.id !== summary.id) return;
+    job.value = { ...job.value, ...summary };
+    void check.compare(summary, entryId);
   });
 
   return {
     ...{ job, failure, isOpening, isBusy, reading, now, before, trial, done, undone, coverCount, outgoing, settling },
     ...{ isAudited, shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
-    ...{
-      open,
-      close,
-      perform,
-      undo,
-      redo,
-      tryRepairs,
-      trySpecs,
-      notePicture,
-      propose,
-      layers,
-      adaptThread,
-      proposeOpening,
-      predict,
-      dropTrial,
-      acceptTrial,
-      keepFinding,
-      reopenFinding,
-      setTarget,
-      settle,
-      cover,
-    },
+    ...{ open, close, perform, undo, redo, tryRepairs, trySpecs, notePicture, dropTrial, acceptTrial },
+    ...{ keepFinding, reopenFinding, setTarget, settle },
+    ...work,
   };
 });

@@ -39,7 +39,7 @@ export const useOutbox = defineStore('outbox', () => {
   const keepProblem = ref('');
   const unsentCount = computed(() => [...queues.value.values()].reduce((sum, { entries }) => sum + entries.length, 0));
   const tab = claimTab();
-  const listeners = new Set<(job: JobSummary) => void>();
+  const listeners = new Set<(job: JobSummary, entryId: string) => void>();
   const sending = new Map<string, Promise<void>>();
   const timers = new Map<string, { timer: ReturnType<typeof setTimeout>; wait: number }>();
   /** Keeping is done in the order in which steps were made. */
@@ -123,7 +123,7 @@ export const useOutbox = defineStore('outbox', () => {
         const job = await api.append(jobId, queue.version, entries);
         // At once, so that a step that is made meanwhile goes on top of these.
         const orders = acknowledge(jobId, entries.length);
-        listeners.forEach((hear) => hear(job));
+        listeners.forEach((hear) => hear(job, entries.at(-1)!.id));
         savedAt.value = new Date();
         stopWaiting(jobId);
         await dropAll(orders);
@@ -197,7 +197,8 @@ export const useOutbox = defineStore('outbox', () => {
     }
   }
 
-  function onSaved(hear: (job: JobSummary) => void): () => void {
+  /** Hears of a job when steps of it are stored, as far as an entry. */
+  function onSaved(hear: (job: JobSummary, entryId: string) => void): () => void {
     listeners.add(hear);
     return () => listeners.delete(hear);
   }

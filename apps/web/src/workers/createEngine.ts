@@ -22,6 +22,7 @@ import {
   predictGaps,
   predictSewn,
   type Program,
+  programBytes,
   proposeOpening,
   readAnew,
   readStitchFile,
@@ -158,6 +159,11 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       history = replay(baseFromJson(base.json, original!), [...before, ...since]);
       [from, since] = [base.version, [...before, ...since]];
       return Promise.resolve();
+    },
+
+    async hash(): Promise<string> {
+      const digest = await crypto.subtle.digest('SHA-256', programBytes(current().design.program));
+      return Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
     },
 
     weigh(entries): Promise<Weighed> {

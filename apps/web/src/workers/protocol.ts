@@ -161,6 +161,8 @@ export interface EngineApi {
   audit(): Promise<Opened>;
   /** Takes up all of a job that was opened at a snapshot, with the entries from its base on, so that every step can be taken back. */
   reachBack(base: { readonly json: string; readonly version: number }, entries: readonly JournalEntry[]): Promise<void>;
+  /** SHA-256 of the present program (`programBytes`), as the server says it, too. */
+  hash(): Promise<string>;
   /** What would become of entries; the history stays as it is. */
   weigh(entries: readonly JournalEntry[]): Promise<Weighed>;
   /** Adds entries to the history, all or none. */

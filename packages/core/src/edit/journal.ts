@@ -83,13 +83,21 @@ export function reachesFar({ far, done }: History, entries: readonly JournalEntr
   return far.length > 0 && entries.some(({ kind }) => (inHand += kind === 'undo' ? -1 : 1) < 0);
 }
 
-/** The history that a journal leads to from where it starts: always the same for the same entries. Fails where one does not fit, and says which of several. */
-export function replayJournal(start: History, entries: readonly JournalEntry[]): Result<History, string> {
+/**
+ * The history that a journal leads to from where it starts: always the same for the same entries. Fails where one does not fit, and says which of
+ * several. `each` hears what every entry led to.
+ */
+export function replayJournal(
+  start: History,
+  entries: readonly JournalEntry[],
+  each: (history: History) => void = () => undefined,
+): Result<History, string> {
   let history = start;
   for (const [k, entry] of entries.entries()) {
     const next = extendHistory(history, entry);
     if (!next.ok) return entries.length === 1 ? next : fail(`step ${k + 1}: ${next.error}`);
     history = next.value;
+    each(history);
   }
   return succeed(history);
 }

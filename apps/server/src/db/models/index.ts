@@ -33,8 +33,12 @@ export interface JobModel extends Model<InferAttributes<JobModel>, InferCreation
   rulebook: number;
   /** Of the request by which it was taken in, where that had one. */
   requestKey: CreationOptional<string | null>;
+  /** Of the program that the last entry led to; none before there is one. */
+  programHash: CreationOptional<string | null>;
   createdAt: CreationOptional<Date>;
   updatedAt: CreationOptional<Date>;
+  /** When it was deleted, where it can still be put back; queries pass it over. */
+  deletedAt: CreationOptional<Date | null>;
 }
 
 export interface JobFileModel extends Model<InferAttributes<JobFileModel>, InferCreationAttributes<JobFileModel>> {
@@ -71,6 +75,10 @@ export interface JournalEntryModel extends Model<InferAttributes<JournalEntryMod
   parent: CreationOptional<string | null>;
   /** Of entries that are in the job's base: as journals were before objects lasted. */
   entry: JournalEntry | RowEntry;
+  /** Of all entries as far as this one, and the file (see services/chain.ts). */
+  chain: string;
+  /** SHA-256 of the program that it led to (`programBytes`); none of entries from before that was worked out. */
+  programHash: CreationOptional<string | null>;
   createdAt: CreationOptional<Date>;
 }
 
@@ -153,10 +161,12 @@ export function defineModels(sequelize: Sequelize): Models {
         detailsVersion: integer(),
         rulebook: integer(),
         requestKey: { type: DataTypes.UUID },
+        programHash: { type: DataTypes.TEXT },
         createdAt: date(),
         updatedAt: date(),
+        deletedAt: date(),
       },
-      { tableName: 'jobs', underscored: true },
+      { tableName: 'jobs', underscored: true, paranoid: true },
     ),
     JobFile: sequelize.define<JobFileModel>(
       'JobFile',
@@ -192,6 +202,8 @@ export function defineModels(sequelize: Sequelize): Models {
         entryId: { type: DataTypes.UUID, allowNull: false },
         parent: { type: DataTypes.UUID },
         entry: json(),
+        chain: text(),
+        programHash: { type: DataTypes.TEXT },
         createdAt: date(),
       },
       { tableName: 'journal_entries', ...onlyCreated },

@@ -41,6 +41,8 @@ export class StandInServer {
   /** An append is made, and its answer lost on the way back. */
   losesAnswers = false;
   delay = 0;
+  /** Which program it says that steps lead to; null: it does not say. */
+  programHash: string | null = null;
 
   /** Keeps a job as it is, so that it is opened there. */
   keepSnapshot(id: string): void {
@@ -88,7 +90,7 @@ export class StandInServer {
     const summary: JobSummary = {
       ...{ id, name: `Job ${id}`, customer: '', due: null, fileName: 'f.csv', fileKind: 'csv', warnings: [], target: defaultTarget() },
       ...{ before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 }, stage: 'in-work', version: journal.length },
-      ...{ detailsVersion: 0, createdAt: at, updatedAt: at },
+      ...{ detailsVersion: 0, programHash: this.programHash, createdAt: at, updatedAt: at },
     };
     return {
       ...summary,

@@ -1,0 +1,57 @@
+import type { AdaptScope, AdaptWay, PredictedGap, Rereading, StitchKind, StitchRole, ThreadType } from '@isola/core';
+import type { Remote } from 'comlink';
+import { ref, type ShallowRef } from 'vue';
+import type { EngineApi, Proposal, Side } from '../workers/protocol.ts';
+import { clothWorker } from '../workers/startWorkers.ts';
+import type { ShownDesign, TriedDesign } from './trials.ts';
+
+/** Steps that take objects for others, worked out and not made; nothing while no job is open. */
+interface Proposals {
+  join: (ids: readonly string[]) => Promise<Proposal | undefined>;
+  split: (id: string, row: number) => Promise<Proposal | undefined>;
+  tell: (id: string, as: StitchKind, role: StitchRole) => Promise<Proposal | undefined>;
+  readAnew: (ids?: readonly string[]) => Promise<Rereading | undefined>;
+}
+
+interface Sides {
+  readonly now: ShallowRef<ShownDesign | undefined>;
+  readonly before: ShallowRef<ShownDesign | undefined>;
+  readonly trial: ShallowRef<TriedDesign | undefined>;
+}
+
+/** What the engine of the job on the bench works out without changing it. */
+export function createWork(engine: () => Remote<EngineApi> | undefined, { now, before, trial }: Sides) {
+  /** Counts the cover maps that were handed to the drawing worker, so that pictures of them are drawn anew. */
+  const coverCount = ref(0);
+
+  const propose: Proposals = {
+    join: async (ids) => engine()?.join([...ids]),
+    split: async (id, row) => engine()?.split(id, row, crypto.randomUUID()),
+    tell: async (id, as, role) => engine()?.tell(id, as, role),
+    readAnew: async (ids) => engine()?.readAnew(ids && [...ids]),
+  };
+
+  const layers = async () => engine()?.layers();
+  const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine()?.adaptThread(structuredClone(thread), way, scope);
+  const proposeOpening = (budget: number) => engine()?.proposeOpening(budget);
+
+  /** Hands the drawing worker where the penetrations will lie, and gives the gaps that will open. */
+  async function predict(side: Side): Promise<readonly PredictedGap[]> {
+    const target = side === 'trial' ? trial.value?.shown : now.value;
+    const prediction = await engine()?.predict(side);
+    if (prediction === undefined || target === undefined) return [];
+    await clothWorker().setSewn(target.number, prediction.x, prediction.y);
+    coverCount.value++;
+    return prediction.gaps;
+  }
+
+  async function cover(side: Side): Promise<void> {
+    const target = side === 'trial' ? trial.value?.shown : side === 'before' ? before.value : now.value;
+    const map = target === undefined ? undefined : await engine()?.cover(side);
+    if (map === undefined || target === undefined) return;
+    await clothWorker().setCover(target.number, map);
+    coverCount.value++;
+  }
+
+  return { coverCount, propose, layers, adaptThread, proposeOpening, predict, cover };
+}
