@@ -120,7 +120,7 @@ describe('the schema', () => {
       ...{ initialTarget: defaultTarget(), target: defaultTarget(), before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 } },
       ...{ version: 1, detailsVersion: 0, rulebook: 1 },
     });
-    await models.JobFile.create({ jobId: id, sha256: 'a', bytes: Buffer.from('a') });
+    await models.JobFile.create({ jobId: id, sha256: 'a', bytes: Buffer.from('a'), isPacked: false });
     const entry = { id: entryId, kind: 'undo' as const };
     await models.JournalEntry.create({ jobId: id, seq: 1, entryId, entry, chain: 'c' });
     const may = (statement: string): Promise<string> =>

@@ -33,7 +33,7 @@ async function worked(): Promise<JobSummary> {
 
 describe('the doctor', () => {
   test('finds a job sound that was worked on, and says what was changed behind the back of the server', async () => {
-    const job = await worked();
+    const [job, untouched] = [await worked(), await app.takeIn()];
     expect(await examine(job)).toEqual({ steps: 4, problems: [] });
     const where = `where job_id = '${job.id}'`;
     await tamper('journal_entries', `update journal_entries set entry = jsonb_set(entry, '{name}', '"another name"') ${where} and seq = 2`);
@@ -51,8 +51,13 @@ describe('the doctor', () => {
       'its figures are not those that were stored',
       'revision 2 is not what its steps lead to',
     ]);
-    await tamper('job_files', `update job_files set bytes = bytes || '\\x0a' ${where}`);
+    const other = gzipSync('command,x,y\nstitch,0,0\nend,,').toString('hex');
+    await tamper('job_files', `update job_files set bytes = '\\x${other}' ${where}`);
     expect((await examine(job)).problems[0]).toBe('its file is not the one that was taken in');
+    await tamper('job_files', `update job_files set bytes = '\\x00' ${where}`);
+    expect((await examine(job)).problems).toEqual(['its file cannot be unpacked']);
+    const { bytes } = (await app.models.JobFile.findByPk(untouched.id))!;
+    await tamper('job_files', `update job_files set bytes = '\\x${bytes.toString('hex')}' ${where}`);
     await app.models.sequelize.query(`update branches set entry_id = null ${where}`);
     await tamper('revisions', `update revisions set entry_id = null ${where}`);
     await tamper('journal_entries', `delete from journal_entries ${where} and seq = 4`);

@@ -4,7 +4,7 @@ import { baseFromJson, historyFrom, inspectProgram, type JournalEntry, readStitc
 import canonicalize from 'canonicalize';
 import type { JobModel, JournalEntryModel, Models } from '../db/models/index.ts';
 import { chainOf, chainStart } from '../services/chain.ts';
-import { MAIN } from '../services/records.ts';
+import { bytesOf, MAIN } from '../services/records.ts';
 import { hashProgram, readStored } from '../workers/tasks.ts';
 
 export interface Examination {
@@ -27,14 +27,17 @@ export async function examineJob(models: Models, job: JobModel): Promise<Examina
   const problems: string[] = [];
   const steps = entries.length;
   if (file === null) return { steps, problems: ['its file is missing'] };
-  if (sha256(file.bytes) !== file.sha256) problems.push('its file is not the one that was taken in');
+  const bytes = await bytesOf(file).catch(() => undefined);
+  if (bytes === undefined) return { steps, problems: ['its file cannot be unpacked'] };
+  const isFileSound = sha256(bytes) === file.sha256;
+  if (!isFileSound) problems.push('its file is not the one that was taken in');
   problems.push(...examineTrail(entries, file.sha256));
   if (job.version !== steps) problems.push(`it says that it is at version ${job.version}, and has ${steps} steps`);
   if ((branch?.entryId ?? null) !== (entries.at(-1)?.entryId ?? null)) problems.push('its branch does not end at its last step');
-  // What was never looked at is read from its file when it is.
-  if (base === null) return { steps, problems };
+  // What was never looked at is read from its file when it is; what follows from another file says nothing.
+  if (base === null || !isFileSound) return { steps, problems };
 
-  const program = readStored(file.bytes);
+  const program = readStored(bytes);
   const start = baseFromJson(gunzipSync(base.base).toString('utf8'), program);
   /** By version, from the base on. */
   const hashes = [hashProgram(start.design.program)];

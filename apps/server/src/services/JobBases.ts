@@ -4,6 +4,7 @@ import { NotFound } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import { Busy, PoolClosed } from '../workers/poolErrors.ts';
 import type { JobState, Progress } from '../workers/protocol.ts';
+import { bytesOf } from './records.ts';
 
 /** A base or a snapshot of a job, gzipped, and how many entries of the journal are in it. */
 export interface ReplayStart {
@@ -89,7 +90,7 @@ export class JobBases {
   private async adopt(jobId: string, given: Buffer | undefined, progress: (at: Progress) => void): Promise<JobBaseModel> {
     const [job, bytes, entries] = await Promise.all([
       this.models.Job.findByPk(jobId),
-      given ?? this.models.JobFile.findByPk(jobId).then((file) => file?.bytes),
+      given ?? this.models.JobFile.findByPk(jobId).then((file) => (file === null ? undefined : bytesOf(file))),
       this.models.JournalEntry.findAll({ where: { jobId }, order: ['seq'] }),
     ]);
     if (job === null || bytes === undefined) throw new NotFound('such job');

@@ -5,6 +5,7 @@ import { NotFound, StepDoesNotFit } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import type { Answer, DeriveAnswer, JobState, Request, TaskName, WholeJob } from '../workers/protocol.ts';
 import type { JobBases } from './JobBases.ts';
+import { bytesOf } from './records.ts';
 
 /** Designs of jobs, worked out in processes that have them in hand or are given what they follow from. */
 export class JobDesigns {
@@ -33,7 +34,7 @@ export class JobDesigns {
       where: { jobId, seq: { [Op.gt]: base.version, [Op.lte]: version } },
       order: ['seq'],
     });
-    return { bytes: file.bytes, base: base.json, entries: entries.map((e) => e.entry as JournalEntry) };
+    return { bytes: await bytesOf(file), base: base.json, entries: entries.map((e) => e.entry as JournalEntry) };
   }
 
   /** What a job's design would be after more entries. @throws StepDoesNotFit where they do not fit. */

@@ -9,7 +9,7 @@ import type { Progress, ReadAnswer } from '../workers/protocol.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
 import { JobDesigns } from './JobDesigns.ts';
 import { Journals } from './Journals.ts';
-import { findJob, MAIN, summarizeDeleted, summarizeJob } from './records.ts';
+import { bytesOf, findJob, MAIN, summarizeDeleted, summarizeJob } from './records.ts';
 import { Revisions } from './Revisions.ts';
 
 export interface NewJob {
@@ -111,7 +111,8 @@ export class JobService {
       { transaction },
     );
     // What was just sent is not to come back with the answer: a file takes three times its size on its way.
-    await this.models.JobFile.create({ jobId: id, sha256: read.sha256, bytes: job.bytes }, { transaction, returning: false });
+    const packed = { jobId: id, sha256: read.sha256, bytes: Buffer.from(read.packed), isPacked: true };
+    await this.models.JobFile.create(packed, { transaction, returning: false });
     await this.models.Branch.create({ jobId: id, name: MAIN, entryId: null }, { transaction });
     await this.models.Revision.create(
       { jobId: id, number: 1, version: 0, name: 'As it came in', note: '', figures: read.figures, program: Buffer.from(read.program) },
@@ -197,7 +198,7 @@ export class JobService {
   async file(id: string): Promise<{ fileName: string; kind: FormatId; bytes: Buffer }> {
     const [job, file] = await Promise.all([findJob(this.models, id), this.models.JobFile.findByPk(id)]);
     if (file === null) throw new NotFound('such job');
-    return { fileName: job.fileName, kind: job.fileKind, bytes: file.bytes };
+    return { fileName: job.fileName, kind: job.fileKind, bytes: await bytesOf(file) };
   }
 
   /** The present design as a file. */

@@ -1,10 +1,14 @@
+import { promisify } from 'node:util';
+import { gunzip } from 'node:zlib';
 import type { DeletedJob, JobSummary, RevisionSummary } from '@isola/contract';
 import type { Transaction } from 'sequelize';
-import type { JobModel, Models, RevisionModel } from '../db/models/index.ts';
+import type { JobFileModel, JobModel, Models, RevisionModel } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound } from '../errors.ts';
 
 /** The branch that work goes on. */
 export const MAIN = 'main';
+
+const unpack = promisify(gunzip);
 
 /** A job, held until the transaction ends where there is one. */
 export async function findJob({ Job }: Models, id: string, transaction?: Transaction): Promise<JobModel> {
@@ -12,6 +16,9 @@ export async function findJob({ Job }: Models, id: string, transaction?: Transac
   if (job === null) throw new NotFound('such job');
   return job;
 }
+
+/** A file as it came in, byte for byte. */
+export const bytesOf = async ({ bytes, isPacked }: JobFileModel): Promise<Buffer> => (isPacked ? unpack(bytes) : bytes);
 
 export function conflictAt(version: number, known = 0): ChangedElsewhere {
   return new ChangedElsewhere('This job was changed in another window since it was opened here.', version, known);

@@ -28,8 +28,9 @@ export interface ReadAnswer {
   readonly findings: FindingCounts;
   /** The program as stitch CSV, gzipped. */
   readonly program: Uint8Array;
-  /** Of the file. */
+  /** Of the file, and the file itself, gzipped. */
   readonly sha256: string;
+  readonly packed: Uint8Array;
 }
 
 export interface AdoptAnswer {

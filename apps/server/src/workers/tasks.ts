@@ -84,6 +84,7 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
         ...{ kind, warnings, figures: inspectProgram(program, target), findings: countFindings(auditDesign({ program, target })) },
         program: gzipSync(writeStitchFile(program, 'csv')),
         sha256: createHash('sha256').update(bytes).digest('hex'),
+        packed: gzipSync(bytes),
       };
     },
     adopt({ bytes, target, entries }, progress) {

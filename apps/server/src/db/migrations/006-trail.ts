@@ -4,7 +4,7 @@ import type { Migration } from './migration.ts';
 
 /**
  * Each entry is chained to those before it, and says which program it led to where that was worked out (of earlier ones it was not); a deleted job is
- * kept for a while.
+ * kept for a while; files are stored packed.
  */
 export const trail: Migration = {
   name: '006-trail',
@@ -13,6 +13,7 @@ export const trail: Migration = {
     await sequelize.query(
       `alter table journal_entries add column chain text, add column program_hash text;
        alter table jobs add column deleted_at timestamptz, add column program_hash text;
+       alter table job_files add column is_packed boolean not null default false;
        alter table journal_entries disable trigger keep_journal;`,
       { transaction },
     );

@@ -43,8 +43,11 @@ export interface JobModel extends Model<InferAttributes<JobModel>, InferCreation
 
 export interface JobFileModel extends Model<InferAttributes<JobFileModel>, InferCreationAttributes<JobFileModel>> {
   jobId: string;
+  /** Of the file as it came in. */
   sha256: string;
   bytes: Buffer;
+  /** Whether `bytes` are gzipped: large files take a twentieth so, on their way and on the disk. */
+  isPacked: boolean;
 }
 
 export interface JobBaseModel extends Model<InferAttributes<JobBaseModel>, InferCreationAttributes<JobBaseModel>> {
@@ -170,7 +173,12 @@ export function defineModels(sequelize: Sequelize): Models {
     ),
     JobFile: sequelize.define<JobFileModel>(
       'JobFile',
-      { jobId: { type: DataTypes.UUID, ...key }, sha256: text(), bytes: { type: DataTypes.BLOB, allowNull: false } },
+      {
+        jobId: { type: DataTypes.UUID, ...key },
+        sha256: text(),
+        bytes: { type: DataTypes.BLOB, allowNull: false },
+        isPacked: { type: DataTypes.BOOLEAN, allowNull: false },
+      },
       { tableName: 'job_files', underscored: true, timestamps: false },
     ),
     JobBase: sequelize.define<JobBaseModel>(
