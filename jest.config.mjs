@@ -19,7 +19,7 @@ export default {
   testTimeout: 60_000,
   projects: [
     { ...common, displayName: 'core', roots: ['<rootDir>/packages', '<rootDir>/demo', '<rootDir>/bench'] },
-    { ...common, displayName: 'server', roots: ['<rootDir>/apps/server/src'] },
+    { ...common, displayName: 'server', roots: ['<rootDir>/apps/server/src', '<rootDir>/torture'] },
     {
       ...common,
       displayName: 'web',

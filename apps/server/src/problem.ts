@@ -3,7 +3,7 @@ import { HTTPException } from 'hono/http-exception';
 import { ConnectionError, ConnectionAcquireTimeoutError, UniqueConstraintError } from 'sequelize';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
 import { ChangedElsewhere, DoesNotFit, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from './errors.ts';
-import { Busy, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from './workers/poolErrors.ts';
+import { Busy, GivenUp, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from './workers/poolErrors.ts';
 
 /** An error that is said to the client as problem details (RFC 9457). `extra` fields are said with it. */
 export class Problem extends Error {
@@ -70,6 +70,7 @@ function problemOf(error: unknown): Problem | undefined {
     return new Problem(503, 'The computation was ended', 'Its process ended, and is started again. Nothing was stored. Try again.', {
       retryAfter: 1,
     });
+  if (error instanceof GivenUp) return new Problem(499 as ContentfulStatusCode, 'Given up', 'Nothing was stored.');
   if (error instanceof PoolClosed)
     return new Problem(503, 'The server is being shut down', 'What was acknowledged is safe. Try again in a moment.');
   return undefined;

@@ -125,6 +125,7 @@ export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, Thread
 export { countLevels, findLayers, type Layer } from './order/layerGraph.ts';
 export { findAlike, findNeighbours } from './recognize/findAlike.ts';
 export type { LinePattern } from './model/kinds.ts';
+export { PLAIN_RECOGNIZER, recognizePlainly } from './recognize/recognizePlainly.ts';
 export { RECOGNIZER_VERSION, type Recognition, recognizeProgram, type RecognizeOptions } from './recognize/recognizeProgram.ts';
 export { type Point, type RowSpan, type StitchObject, type UnderlayLayer } from './model/stitchObject.ts';
 export { axisDifference } from './geometry/axis.ts';

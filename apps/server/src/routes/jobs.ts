@@ -53,7 +53,7 @@ export function jobRoutes(jobs: JobService): Hono {
     uploads++;
     try {
       const upload = await readUpload(c.req.raw);
-      const job = await jobs.create({ ...jobOf(upload), key: c.req.valid('header')['idempotency-key'] });
+      const job = await jobs.create({ ...jobOf(upload), key: c.req.valid('header')['idempotency-key'] }, c.req.raw.signal);
       return c.json(job, 201, { Location: `/api/jobs/${job.id}` });
     } finally {
       uploads--;

@@ -2,7 +2,7 @@ import type { RowEntry } from '@isola/core';
 import type { JobBaseModel, Models } from '../db/models/index.ts';
 import { NotFound } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
-import { Busy, PoolClosed } from '../workers/poolErrors.ts';
+import { Busy, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from '../workers/poolErrors.ts';
 import type { JobState, Progress } from '../workers/protocol.ts';
 import { bytesOf } from './records.ts';
 
@@ -95,7 +95,12 @@ export class JobBases {
     ]);
     if (job === null || bytes === undefined) throw new NotFound('such job');
     const rows = entries.map(({ entry }) => entry as RowEntry);
-    const { base, recognizer, version } = await this.pool.run('adopt', { bytes, target: job.initialTarget, entries: rows }, progress);
+    const request = { bytes, target: job.initialTarget, entries: rows };
+    const { base, recognizer, version } = await this.pool.run('adopt', request, { progress }).catch((error: unknown) => {
+      // What nobody can wait for is taken as it is: it can be looked at, measured, and read anew in parts.
+      if (rows.length > 0 || !isTooMuch(error)) throw error;
+      return this.pool.run('adopt', { ...request, isPlain: true }, { progress });
+    });
     return this.models.sequelize.transaction(async (transaction) => {
       const still = await this.models.Job.findByPk(jobId, { transaction, lock: transaction.LOCK.UPDATE });
       if (still === null) throw new NotFound('such job');
@@ -104,6 +109,8 @@ export class JobBases {
     });
   }
 }
+
+const isTooMuch = (error: unknown): boolean => error instanceof TookTooLong || error instanceof TookTooMuch || error instanceof WorkerDied;
 
 /** So long (ms) who looks for a base is let wait for it. */
 const PATIENCE = 250;

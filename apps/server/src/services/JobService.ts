@@ -68,19 +68,23 @@ export class JobService {
     return jobs.map(summarizeJob);
   }
 
-  /** Takes a file in. Its objects are recognized after that. A request that was sent before gives the job that was made then. */
-  async create(job: NewJob): Promise<JobSummary> {
+  /**
+   * Takes a file in. Its objects are recognized after that. A request that was sent before gives the job that was made then. `signal`:
+   * who sent it does not wait any more.
+   */
+  async create(job: NewJob, signal?: AbortSignal): Promise<JobSummary> {
     const known = job.key === undefined ? null : await this.models.Job.findOne({ where: { requestKey: job.key } });
     if (known !== null) return summarizeJob(known);
-    const ready = await this.read(job);
+    const ready = await this.read(job, signal);
+    // From here on it is stored, whoever waits for it: sent again it is known by its key.
     const summary = await this.models.sequelize.transaction((transaction) => this.insert(ready, transaction));
     this.begin(summary.id, job.bytes);
     return summary;
   }
 
   /** Reads a file in a worker, so that nothing of a file that is refused is stored. */
-  async read(job: NewJob): Promise<ReadJob> {
-    const read = await this.pool.run('read', { bytes: job.bytes, target: job.target });
+  async read(job: NewJob, signal?: AbortSignal): Promise<ReadJob> {
+    const read = await this.pool.run('read', { bytes: job.bytes, target: job.target }, { signal });
     if ('refused' in read) throw new UnreadableFile(job.fileName, read.refused);
     return { job, read };
   }

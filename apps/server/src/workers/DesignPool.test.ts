@@ -31,7 +31,7 @@ describe('worker pool', () => {
     const bad = await pool.run('read', { bytes: new Uint8Array(0), target });
     expect('refused' in bad && bad.refused.found).toBe('an empty file');
     const heard: number[] = [];
-    const { base, version } = await pool.run('adopt', { bytes, target, entries: [] }, ({ share }) => heard.push(share));
+    const { base, version } = await pool.run('adopt', { bytes, target, entries: [] }, { progress: ({ share }) => heard.push(share) });
     expect([version, heard.length > 2, heard]).toEqual([0, true, [...heard].sort((a, b) => a - b)]);
     const more = [{ id: crypto.randomUUID(), kind: 'undo' as const }];
     expect(await pool.run('derive', { ...start, more })).toBe('state-needed');
@@ -55,6 +55,26 @@ describe('worker pool', () => {
     expect(await pool.run('derive', { ...after, more: [reopen] })).toEqual({ refused: 'nothing was kept at none' });
     expect(await pool.run('derive', { ...after, more: [{ id: crypto.randomUUID(), kind: 'undo' }] })).toHaveProperty('figures');
     expect(await pool.run('derive', { ...after, lastEntryId: crypto.randomUUID(), more: [] })).toBe('state-needed');
+  });
+
+  test('what nobody waits for any more is given up, whether it waits or is worked on, and others go on', async () => {
+    pool = new DesignPool(SCRIPT);
+    const slow = new TextEncoder().encode(`command,x,y\n${'stitch,1,2\nstitch,9,9\n'.repeat(300_000)}end,,\n`);
+    const [working, waiting] = [new AbortController(), new AbortController()];
+    const first = pool.run('read', { bytes: slow, target }, { signal: working.signal });
+    const second = pool.run('read', { bytes: slow, target }, { signal: waiting.signal });
+    const third = pool.run('read', { bytes, target });
+    waiting.abort();
+    await expect(second).rejects.toThrow('given up by who asked');
+    working.abort();
+    await expect(first).rejects.toThrow('given up by who asked');
+    expect(await third).toHaveProperty('figures');
+    await expect(pool.run('read', { bytes, target }, { signal: working.signal })).rejects.toThrow('given up');
+    // What was done before is not undone by it.
+    const late = new AbortController();
+    expect(await pool.run('read', { bytes, target }, { signal: late.signal })).toHaveProperty('figures');
+    late.abort();
+    expect(pool.state.files).toEqual({ waiting: 0, processes: 1 });
   });
 
   test('what fails in a worker is an error here, and the pool goes on', async () => {

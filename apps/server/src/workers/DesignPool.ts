@@ -1,7 +1,7 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { constants, setPriority } from 'node:os';
-import { Busy, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from './poolErrors.ts';
+import { Busy, GivenUp, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from './poolErrors.ts';
 import type { Answer, Progress, Request, TaskName } from './protocol.ts';
 
 /** Work of one kind waits for its own and never for that of another: an edit does not stand behind large files. */
@@ -46,6 +46,12 @@ interface Task {
   readonly progress: ((at: Progress) => void) | undefined;
 }
 
+export interface RunOptions {
+  readonly progress?: ((at: Progress) => void) | undefined;
+  /** Gives the task up: nobody waits for it any more. */
+  readonly signal?: AbortSignal | undefined;
+}
+
 interface Seat {
   readonly child: ChildProcess;
   readonly lane: LaneName;
@@ -77,14 +83,27 @@ export class DesignPool {
     return { edits: of('edits'), files: of('files') };
   }
 
-  run<K extends TaskName>(name: K, request: Request<K>, progress?: (at: Progress) => void): Promise<Answer<K>> {
+  run<K extends TaskName>(name: K, request: Request<K>, { progress, signal }: RunOptions = {}): Promise<Answer<K>> {
     const lane = LANE_OF[name];
+    const queue = this.queues[lane];
     if (this.isClosed) return Promise.reject(new PoolClosed());
-    if (this.queues[lane].length >= this.lanes[lane].longest) return Promise.reject(new Busy(COME_AGAIN));
+    if (signal?.aborted === true) return Promise.reject(new GivenUp());
+    if (queue.length >= this.lanes[lane].longest) return Promise.reject(new Busy(COME_AGAIN));
     return new Promise<Answer<K>>((resolve, reject) => {
-      this.queues[lane].push({ name, request, weight: 'bytes' in request ? request.bytes.length : 0, resolve, reject, progress });
+      const task: Task = { name, request, weight: 'bytes' in request ? request.bytes.length : 0, resolve, reject, progress };
+      signal?.addEventListener('abort', () => this.giveUp(lane, task), { once: true });
+      queue.push(task);
       this.next(lane);
     });
+  }
+
+  /** Takes a task out of those that wait, or ends the process that works on it. One that is done by now is not found. */
+  private giveUp(lane: LaneName, task: Task): void {
+    const at = this.queues[lane].indexOf(task);
+    const seat = this.seats.find((s) => s.task === task);
+    if (at >= 0) this.queues[lane].splice(at, 1);
+    if (at >= 0 || seat !== undefined) task.reject(new GivenUp());
+    if (seat !== undefined) this.drop(seat);
   }
 
   /** Ends the processes; what they were asked is given up. */

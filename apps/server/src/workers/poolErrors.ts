@@ -38,3 +38,10 @@ export class WorkerDied extends Error {
     super('the process of this computation ended');
   }
 }
+
+/** Who asked does not wait any more. */
+export class GivenUp extends Error {
+  constructor() {
+    super('given up by who asked');
+  }
+}

@@ -52,8 +52,8 @@ export interface DeriveAnswer {
 /** What workers are asked and what they answer. A `refused` answer is the user's to mend; anything else that fails is thrown. */
 export interface DesignTasks {
   read: { request: { bytes: Uint8Array; target: Target }; answer: ReadAnswer | { refused: FileProblem } };
-  /** Recognizes a file, and takes over the journal of rows that its job may have. */
-  adopt: { request: { bytes: Uint8Array; target: Target; entries: readonly RowEntry[] }; answer: AdoptAnswer };
+  /** Recognizes a file, and takes over the journal of rows that its job may have. `isPlain`: it is taken as it is, without recognizing it. */
+  adopt: { request: { bytes: Uint8Array; target: Target; entries: readonly RowEntry[]; isPlain?: boolean }; answer: AdoptAnswer };
   /** Measures a job's design as it would be after more entries. */
   derive: {
     request: JobState & { more: readonly JournalEntry[] };

@@ -87,8 +87,8 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
         packed: gzipSync(bytes),
       };
     },
-    adopt({ bytes, target, entries }, progress) {
-      const base = makeBase(readStored(bytes), target, entries, { progress: (share, doing) => progress({ share, doing }) });
+    adopt({ bytes, target, entries, isPlain = false }, progress) {
+      const base = makeBase(readStored(bytes), target, entries, { isPlain, progress: (share, doing) => progress({ share, doing }) });
       if (!base.ok) throw new Error(`a stored journal of rows does not replay: ${base.error}`);
       const { recognizer, version } = base.value;
       return { base: gzipSync(baseToJson(base.value)), recognizer, version };

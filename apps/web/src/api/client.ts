@@ -1,4 +1,4 @@
-import type { JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop, ShopKind } from '@isola/contract';
+import type { DeletedJob, JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop, ShopKind } from '@isola/contract';
 import { VERSION_HEADER } from '@isola/contract';
 import type { FormatId, JournalEntry } from '@isola/core';
 
@@ -54,10 +54,13 @@ export const api = {
   remove: (id: string) => request<undefined>('DELETE', `/jobs/${id}`),
   keepRevision: (id: string, revision: { baseVersion: number; name: string; note: string; isRelease: boolean }) =>
     once((key) => send<RevisionSummary>('POST', `/jobs/${id}/revisions`, JSON.stringify(revision), key)),
-  takeIn(file: File): Promise<JobSummary> {
+  deleted: () => request<DeletedJob[]>('GET', '/jobs/deleted'),
+  putBack: (id: string) => request<JobSummary>('POST', `/jobs/${id}/put-back`),
+  /** Takes a file in, until it is given up. */
+  takeIn(file: File, signal: AbortSignal): Promise<JobSummary> {
     const form = new FormData();
     form.set('file', file);
-    return once((key) => send<JobSummary>('POST', '/jobs', form, key));
+    return once((key) => send<JobSummary>('POST', '/jobs', form, key, signal), signal);
   },
   shop: () => request<Shop>('GET', '/shop'),
   removeFromShop: (kind: ShopKind, id: string) => request<undefined>('DELETE', `/shop/${kind}/${encodeURIComponent(id)}`),
@@ -65,12 +68,12 @@ export const api = {
 };
 
 /** Sends under a key by which the server knows it: where its answer was lost it is sent once more, and makes nothing twice. */
-async function once<T>(act: (key: string) => Promise<T>): Promise<T> {
+async function once<T>(act: (key: string) => Promise<T>, signal?: AbortSignal): Promise<T> {
   const key = crypto.randomUUID();
   try {
     return await act(key);
   } catch (error) {
-    if (!(error instanceof ApiError) || error.status !== 0) throw error;
+    if (!(error instanceof ApiError) || error.status !== 0 || signal?.aborted === true) throw error;
     return act(key);
   }
 }
@@ -79,12 +82,17 @@ function request<T>(method: string, path: string, body?: unknown): Promise<T> {
   return send<T>(method, path, body === undefined ? undefined : JSON.stringify(body));
 }
 
-async function send<T>(method: string, path: string, body?: string | FormData, key?: string): Promise<T> {
+async function send<T>(method: string, path: string, body?: string | FormData, key?: string, signal?: AbortSignal): Promise<T> {
   const headers = {
     ...(typeof body === 'string' ? { 'Content-Type': 'application/json' } : {}),
     ...(key === undefined ? {} : { 'Idempotency-Key': key }),
   };
-  const response = await reach(path, { method, headers, ...(body === undefined ? {} : { body }) });
+  const response = await reach(path, {
+    method,
+    headers,
+    ...(body === undefined ? {} : { body }),
+    ...(signal === undefined ? {} : { signal }),
+  });
   return response.status === 204 ? (undefined as T) : ((await response.json()) as T);
 }
 

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import type { JobDetail, JobSummary, RevisionSummary, Shop } from '@isola/contract';
+import type { DeletedJob, JobDetail, JobSummary, RevisionSummary, Shop } from '@isola/contract';
 import {
   defaultTarget,
   FABRICS,
@@ -42,6 +42,7 @@ function job(id: string, more: Partial<JobSummary> = {}): JobSummary {
 
 type Handler = (method: string, path: string, body: unknown) => unknown;
 let answers: Handler;
+let deleted: DeletedJob[] = [];
 const asked: [method: string, path: string, body: unknown][] = [];
 let router: Router;
 
@@ -71,6 +72,7 @@ async function click(of: VueWrapper | ParentNode, text: RegExp): Promise<void> {
 
 enableAutoUnmount(afterEach);
 beforeEach(() => {
+  deleted = [];
   setActivePinia(createPinia());
   document.body.innerHTML = '';
   asked.length = 0;
@@ -82,7 +84,7 @@ beforeEach(() => {
     let status = 200;
     let content: unknown;
     try {
-      content = answers(method, path, body);
+      content = path === '/jobs/deleted' ? deleted : answers(method, path, body);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       status = error.status;
@@ -154,20 +156,48 @@ describe('jobs', () => {
     expect(jobs.find('.refused').exists()).toBe(false);
   });
 
+  test('a file that takes long says so and can be stopped, after which nothing is said of it', async () => {
+    answers = () => [];
+    const { default: JobsScreen } = await import('./jobs/JobsScreen.vue');
+    const jobs = await show(JobsScreen);
+    const { fetch } = globalThis;
+    let isStopped = false;
+    globalThis.fetch = ((at: string, init: RequestInit = {}) =>
+      init.method !== 'POST'
+        ? fetch(at, init)
+        : new Promise((_, reject) =>
+            init.signal!.addEventListener('abort', () => reject(((isStopped = true), new Error('aborted')))),
+          )) as typeof fetch;
+    const event = Object.assign(new Event('drop', { cancelable: true }), { dataTransfer: { files: [new File(['x'], 'large.csv')] } });
+    jobs.find('.jobs').element.dispatchEvent(event);
+    await new Promise((resolve) => setTimeout(resolve, 800));
+    expect(said(jobs.find('.taking'))).toContain('large.csv is being read (1 kB)');
+    await click(jobs, /^\s*Stop/);
+    expect([isStopped, jobs.find('.taking').exists(), jobs.find('.refused').exists()]).toEqual([true, false, false]);
+  });
+
   test('deleting asks first; a server that does not answer is said, and can be tried again', async () => {
     let jobsThere = [heron];
-    answers = (method) => (method === 'DELETE' ? void (jobsThere = []) : jobsThere);
+    answers = (method, path) => {
+      if (method === 'DELETE') [jobsThere, deleted] = [[], [{ id: 'heron', name: heron.name, customer: '', deletedAt: AT }]];
+      if (path === '/jobs/heron/put-back') [jobsThere, deleted] = [[heron], []];
+      return method === 'DELETE' ? undefined : jobsThere;
+    };
     const { default: JobsScreen } = await import('./jobs/JobsScreen.vue');
     const jobs = await show(JobsScreen);
     await click(jobs, /^Delete Job heron/);
     const dialog = document.body.querySelector('[role=dialog]')!;
-    expect(dialog.textContent).toContain('This cannot be undone');
+    expect(dialog.textContent).toContain('It can be put back from the end of this list for 30 days');
     await click(dialog, /Cancel/);
     expect(asked.some(([method]) => method === 'DELETE')).toBe(false);
     await click(jobs, /^Delete Job heron/);
     await click(document.body.querySelector('[role=dialog]')!, /^\s*Delete/);
     expect(asked).toContainEqual(['DELETE', '/jobs/heron', undefined]);
     expect(jobs.findAll('li.job')).toHaveLength(0);
+    expect(said(jobs.find('.deleted'))).toMatch(/1 deleted job, kept for 30 days.*Job heron.*deleted 23 November/);
+    await click(jobs, /^Put Job heron back/);
+    expect(jobs.findAll('li.job')).toHaveLength(1);
+    expect(jobs.find('.deleted').exists()).toBe(false);
     jobs.unmount();
 
     setActivePinia(createPinia());

@@ -1,5 +1,5 @@
 import type { JobChange, JobDetail } from '@isola/contract';
-import type { Finding, JournalEntry, Operation, Target } from '@isola/core';
+import { type Finding, type JournalEntry, type Operation, PLAIN_RECOGNIZER, type Target } from '@isola/core';
 import type { Remote } from 'comlink';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { defineDocumentStore } from './documentStore.ts';
@@ -17,6 +17,9 @@ import { createSettling } from './createSettling.ts';
 import { createWork } from './createWork.ts';
 import { useViewing } from './viewing.ts';
 import { createTrials, forget, type ShownDesign, showView } from './trials.ts';
+
+const TOO_MUCH =
+  'This file would take longer to recognize than anybody waits: each of its stretches is one object of no kind. Read parts of it anew on Rework.';
 
 /** One job on the bench: its design, its history, what is being tried and what is looked at. Designs are held whole, never deeply watched. */
 export const useBench = defineDocumentStore('bench', (document) => {
@@ -87,6 +90,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
       job.value = detail;
       stopListening = listen((change) => void inTurn(() => follow(change)).catch((error: unknown) => useNotices().complain(error)));
       now.value = { number, view: opened.now };
+      if (detail.base?.recognizer === PLAIN_RECOGNIZER) useNotices().say('Not recognized', TOO_MUCH);
       [done.value, undone.value] = [opened.done, opened.undone];
       await audit();
       if (ticket === opening) void check.compareStored(detail);

@@ -5,6 +5,7 @@ import { Target } from '../model/target.ts';
 import { adoptProgram } from '../plan/adoptProgram.ts';
 import { designOf } from '../plan/designOf.ts';
 import { planFromJson, planToJson, programFromJson, programToJson } from '../plan/planJson.ts';
+import { PLAIN_RECOGNIZER, recognizePlainly } from '../recognize/recognizePlainly.ts';
 import { RECOGNIZER_VERSION, type RecognizeOptions, recognizeProgram } from '../recognize/recognizeProgram.ts';
 import { type History, nameStep, type NamedStep, type UndoneStep } from './journal.ts';
 import { Operation } from './operations/registry.ts';
@@ -34,13 +35,20 @@ export interface Snapshot extends JobBase {
   readonly undone: readonly UndoneStep[];
 }
 
-/** The base of a file, and of the journal of rows that it may have had. Fails where that does not replay. */
+/**
+ * The base of a file, and of the journal of rows that it may have had. Fails where that does not replay. `isPlain`: its objects are not recognized,
+ * each stretch is one; of a journal of rows they always are.
+ */
 export function makeBase(
   program: Program,
   target: Target,
   entries: readonly RowEntry[],
-  options: RecognizeOptions = {},
+  { isPlain = false, ...options }: RecognizeOptions & { readonly isPlain?: boolean } = {},
 ): Result<JobBase, string> {
+  if (isPlain && entries.length === 0) {
+    const design = designOf(adoptProgram(program, recognizePlainly(program)), target);
+    return succeed({ recognizer: PLAIN_RECOGNIZER, version: 0, isOfFile: true, design, steps: [] });
+  }
   const made = { recognizer: RECOGNIZER_VERSION, version: entries.length, isOfFile: entries.length === 0 };
   if (entries.length === 0)
     return succeed({ ...made, design: designOf(adoptProgram(program, recognizeProgram(program, options)), target), steps: [] });

@@ -9,6 +9,7 @@ import { orderOf, type Plan } from '../model/plan.ts';
 import { COLOR, isSameProgram, STITCH } from '../model/program.ts';
 import { anyProgram } from '../testing/programs.ts';
 import { applied, coversOf, demoFile, designOfPaths, filesAtHand, fourObjects, sewnAnew } from '../testing/designs.ts';
+import { recognizePlainly } from '../recognize/recognizePlainly.ts';
 import { adoptProgram } from './adoptProgram.ts';
 import { assemble, placeOf } from './assemble.ts';
 import { startDesign } from './designOf.ts';
@@ -27,6 +28,8 @@ describe('a file as a plan', () => {
       const plan = adoptProgram(program);
       expect([name, isSameProgram(assemble(plan).program, program)]).toEqual([name, true]);
       expect([name, isSameProgram(assemble(fromScratch(plan)).program, program)]).toEqual([name, true]);
+      // Taken as it is, without being recognized, it is the same file.
+      expect([name, isSameProgram(assemble(adoptProgram(program, recognizePlainly(program))).program, program)]).toEqual([name, true]);
       files++;
     }
     expect(files).toBeGreaterThan(75);

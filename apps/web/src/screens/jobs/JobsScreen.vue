@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { FORMAT_CHOICE, FORMAT_EXTENSIONS, FORMAT_NAMES } from '@isola/core';
-import type { JobSummary } from '@isola/contract';
+import { type JobSummary, KEPT_DAYS } from '@isola/contract';
 import { mdiMagnify } from '@mdi/js';
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { listen } from '../../api/listen.ts';
 import { ApiError } from '../../api/client.ts';
@@ -12,7 +12,9 @@ import { useJobs } from '../../stores/jobs.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { isHeld, useOutbox } from '../../stores/outbox.ts';
 import { readSteps, saveSteps, STEPS_EXTENSION } from '../../stores/stepsFile.ts';
+import DeletedJobs from './DeletedJobs.vue';
 import JobRow from './JobRow.vue';
+import TakingBar from './TakingBar.vue';
 
 const store = useJobs();
 const notices = useNotices();
@@ -20,7 +22,8 @@ const outbox = useOutbox();
 const router = useRouter();
 const search = ref('');
 const isOver = ref(false);
-const isTaking = ref(false);
+/** What is being taken in, and what gives it up. */
+const taking = shallowRef<{ file: File; stop: AbortController }>();
 const refused = ref<{ title: string; text: string }>();
 const removing = ref<JobSummary>();
 const picker = useTemplateRef<HTMLInputElement>('picker');
@@ -60,15 +63,17 @@ async function take(files: FileList | null | undefined): Promise<void> {
   if (file === undefined) return;
   refused.value = undefined;
   if (file.name.endsWith(STEPS_EXTENSION)) return takeSteps(file);
-  isTaking.value = true;
+  const stop = new AbortController();
+  taking.value = { file, stop };
   try {
-    const job = await store.takeIn(file);
+    const job = await store.takeIn(file, stop.signal);
     await router.push({ name: 'take-in', params: { id: job.id } });
   } catch (error) {
     if (!(error instanceof ApiError)) throw error;
+    if (stop.signal.aborted) return;
     refused.value = { title: error.title, text: error.message };
   } finally {
-    isTaking.value = false;
+    taking.value = undefined;
     if (picker.value !== null) picker.value.value = '';
   }
 }
@@ -117,7 +122,7 @@ async function remove(): Promise<void> {
         :prepend-inner-icon="mdiMagnify"
       />
       <v-btn size="default" variant="text" :to="{ name: 'shop' }">Shop</v-btn>
-      <v-btn size="default" :loading="isTaking" @click="picker?.click()">Take in a file</v-btn>
+      <v-btn size="default" :loading="taking !== undefined" @click="picker?.click()">Take in a file</v-btn>
       <input
         ref="picker"
         class="visually-hidden"
@@ -128,6 +133,7 @@ async function remove(): Promise<void> {
         @change="take(picker?.files)"
       />
     </header>
+    <TakingBar v-if="taking" :file="taking.file" @cancel="taking.stop.abort()" />
     <div v-if="refused" class="refused" role="alert">
       <div>
         <b>{{ refused.title }}</b>
@@ -175,10 +181,14 @@ async function remove(): Promise<void> {
       <p v-if="found.length > 0" class="hint muted">
         Drop {{ FORMAT_CHOICE }} anywhere here to take it in. Times are estimates from the machine's profile.
       </p>
+      <DeletedJobs />
     </main>
     <div v-if="isOver" class="here" aria-hidden="true">Let go to take it in</div>
     <v-dialog :model-value="removing !== undefined" @update:model-value="removing = undefined">
-      <v-card :title="`Delete ${removing?.name}?`" text="Its file, its steps and its revisions go with it. This cannot be undone.">
+      <v-card
+        :title="`Delete ${removing?.name}?`"
+        :text="`Its file, its steps and its revisions go with it. It can be put back from the end of this list for ${KEPT_DAYS} days.`"
+      >
         <v-card-actions>
           <v-spacer />
           <v-btn variant="text" @click="removing = undefined">Cancel</v-btn>

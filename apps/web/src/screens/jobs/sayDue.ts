@@ -18,3 +18,6 @@ export function sayDue(due: string | null, now: Date): { text: string; isSoon: b
   if (days < FAR) return { text: `due ${date.toLocaleDateString('en-GB', { weekday: 'long' })}`, isSoon };
   return { text: `due ${date.toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })}`, isSoon };
 }
+
+/** The day of a moment, as people say it. */
+export const sayDay = (at: string): string => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });

@@ -1,0 +1,33 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { sendHostile } from './hostile.ts';
+import { killAtStatements, killUnderLoad } from './kills.ts';
+import { db } from './TorturedServer.ts';
+
+// The attacks in short; `npm run torture` has them at full length.
+
+describe('under attack', () => {
+  beforeAll(() => {
+    // A cluster that others do not work on: it is killed.
+    process.env['DB_CLUSTER'] = 'postgres-torture';
+    process.env['DB_PORT'] = '54439';
+  });
+  afterAll(() => void db('stop'));
+
+  test('killed before any statement of its first start, the server starts again and is whole', async () => {
+    const { kills, faults } = await killAtStatements(14, false);
+    expect(faults).toEqual([]);
+    expect(kills).toBeGreaterThan(4);
+  });
+
+  test('server and database killed under editors lose nothing that was acknowledged, and double nothing', async () => {
+    const { acknowledged, faults } = await killUnderLoad(3, 5);
+    expect(faults).toEqual([]);
+    expect(acknowledged).toBeGreaterThan(3);
+  });
+
+  test('files and bodies changed by chance are answered, never by a fault of the server', async () => {
+    const { requests, faults } = await sendHostile(150, 3);
+    expect(faults).toEqual([]);
+    expect(requests).toBe(150);
+  });
+});
