@@ -5,11 +5,12 @@ process.chdir(ROOT);
 installPackages();
 await startDatabase('isola');
 build();
-const { isRunning, SERVER, url } = await import('./db.mjs');
+const { folder, isRunning, SERVER, url } = await import('./db.mjs');
 const isOwnDatabase = process.env.DATABASE_URL === undefined;
 if (isOwnDatabase) {
   process.env.DATABASE_URL = url('isola', SERVER);
   process.env.DATABASE_OWNER_URL = url('isola');
+  process.env.DATABASE_DIR = folder();
 }
 process.env.NODE_ENV ??= 'production';
 await import('../apps/server/dist/main.js');

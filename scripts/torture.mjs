@@ -1,4 +1,4 @@
-// npm run torture [kills | statements | hostile | worst | load] [how many]: builds, then attacks the server.
+// npm run torture [kills | statements | disk | hostile | worst | load] [how many]: builds, then attacks the server.
 import { spawnSync } from 'node:child_process';
 import { build, installPackages, ROOT } from './setUp.mjs';
 

@@ -1,4 +1,5 @@
-// npm run torture [kills | statements | hostile | worst | load] [how many]: attacks on the built server, on a database of its own. See docs/reliability.md.
+// npm run torture [kills | statements | disk | hostile | worst | load] [how many]: attacks on the built server, on a database of its own. See docs/reliability.md.
+import { fillDisk } from './disk.ts';
 import { sendHostile, sendWorst } from './hostile.ts';
 import { killAtFirstStart, killAtStatements, killUnderLoad } from './kills.ts';
 import { edit } from './load.ts';
@@ -21,6 +22,11 @@ if (['all', 'kills'].includes(what)) {
   say('killed under load, server and database', await killUnderLoad(count(30)));
 }
 if (['all', 'statements'].includes(what)) say('killed before every statement of its first start', await killAtStatements(count(1)));
+if (['all', 'disk'].includes(what)) {
+  const outcome = await fillDisk();
+  if (outcome === undefined) console.log('\na full disk: not tried, a small disk cannot be mounted here');
+  else say('a full disk, then room again', outcome);
+}
 if (['all', 'worst'].includes(what)) console.log('\nsingle files:', await sendWorst());
 if (['all', 'hostile'].includes(what)) say('files and bodies changed by chance', await sendHostile(count(3000)));
 if (['all', 'load'].includes(what)) {

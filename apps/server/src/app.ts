@@ -30,7 +30,7 @@ const isLarge = (method: string, path: string): boolean => method === 'POST' && 
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
 /** The whole application: the interface under /api, and the built web application for every other address. */
-export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, jobs, shop, pool }: Services): Hono {
+export function createApp(config: Pick<Config, 'host' | 'webDir' | 'databaseDir'>, { models, jobs, shop, pool }: Services): Hono {
   const app = new Hono();
   app.onError((error, c) => respondWithProblem(error, c));
 
@@ -75,7 +75,7 @@ export function createApp(config: Pick<Config, 'host' | 'webDir'>, { models, job
     '/api/*',
     except((c) => isLarge(c.req.method, c.req.path), limitSmall),
   );
-  app.route('/api/health', healthRoutes(models, pool));
+  app.route('/api/health', healthRoutes(models, pool, config.databaseDir));
   app.route('/api/jobs', jobRoutes(jobs));
   app.route('/api/shop', shopRoutes(shop));
   app.route('/api/events', eventRoutes(jobs));

@@ -11,6 +11,8 @@ const Environment = z.object({
     })
     .default('127.0.0.1'),
   PORT: z.coerce.number().int().min(0).max(65535).default(4310),
+  /** Where the database keeps its files, where that is known: health looks how much room there is. */
+  DATABASE_DIR: z.string().optional(),
   WEB_DIR: z.string().optional(),
   DEMO_DIR: z.string().optional(),
   /** `off` leaves a new database without the demo's jobs. */
@@ -24,6 +26,7 @@ export interface Config {
   readonly port: number;
   /** Whether PORT was set: a port asked for is taken or refused, the default one may give way to the next. */
   readonly isPortFixed: boolean;
+  readonly databaseDir: string | undefined;
   readonly webDir: string;
   readonly demoDir: string;
   readonly hasDemo: boolean;
@@ -40,6 +43,7 @@ export function readConfig(environment: NodeJS.ProcessEnv, root: string): Config
     host: e.HOST,
     port: e.PORT,
     isPortFixed: environment.PORT !== undefined,
+    databaseDir: e.DATABASE_DIR,
     webDir: e.WEB_DIR ?? path.join(root, 'apps/web/dist'),
     demoDir: e.DEMO_DIR ?? path.join(root, 'demo'),
     hasDemo: e.DEMO === 'on',

@@ -9,7 +9,7 @@ const PATIENCE = 2000;
 const LITTLE = 200 * 1048576;
 
 /** How the server is, for who looks after it: always answered, and soon. */
-export function healthRoutes(models: Models, pool: DesignPool): Hono {
+export function healthRoutes(models: Models, pool: DesignPool, databaseDir: string | undefined): Hono {
   const app = new Hono();
   app.get('/', async (c) => {
     const isAnswering = await Promise.race([
@@ -19,8 +19,8 @@ export function healthRoutes(models: Models, pool: DesignPool): Hono {
       ),
       new Promise<boolean>((resolve) => setTimeout(() => resolve(false), PATIENCE)),
     ]);
-    const disk = await statfs(process.cwd()).catch(() => undefined);
-    const free = disk === undefined ? undefined : disk.bavail * disk.bsize;
+    const rooms = (await Promise.all([process.cwd(), databaseDir].map(roomAt))).filter((room) => room !== undefined);
+    const free = rooms.length === 0 ? undefined : Math.min(...rooms);
     const state = {
       status: !isAnswering ? 'database does not answer' : free !== undefined && free < LITTLE ? 'disk is nearly full' : 'ok',
       database: isAnswering ? 'ok' : 'does not answer',
@@ -31,4 +31,10 @@ export function healthRoutes(models: Models, pool: DesignPool): Hono {
     return c.json(state, isAnswering ? 200 : 503);
   });
   return app;
+}
+
+/** Bytes that can still be written to the disk of a folder, where that is known. */
+async function roomAt(folder: string | undefined): Promise<number | undefined> {
+  const disk = folder === undefined ? undefined : await statfs(folder).catch(() => undefined);
+  return disk === undefined ? undefined : disk.bavail * disk.bsize;
 }

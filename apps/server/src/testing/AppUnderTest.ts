@@ -15,7 +15,7 @@ import { DesignPool } from '../workers/DesignPool.ts';
 
 const ROOT = path.resolve(import.meta.dirname, '../../../..');
 export const HERON = readFileSync(path.join(ROOT, 'demo/heron.csv'));
-export const CONFIG = { host: '127.0.0.1', webDir: path.join(ROOT, 'apps/web') };
+export const CONFIG = { host: '127.0.0.1', databaseDir: undefined, webDir: path.join(ROOT, 'apps/web') };
 
 /** The whole server on a database of its own, asked without a network. Every test begins without jobs. */
 export class AppUnderTest {
