@@ -1,3 +1,5 @@
+import http from 'node:http';
+import type { AddressInfo } from 'node:net';
 import type { BrowserContext, Page } from '@playwright/test';
 import { finding, openJob, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
@@ -122,6 +124,32 @@ test('a job deleted in another window is gone here, too; steps left of it can be
   expect((await download).suggestedFilename()).toBe('Birch.steps.json');
   await deaf.goto('/');
   await expect(deaf.getByRole('alert')).toContainText('was deleted before all of its steps were saved');
-  await deaf.getByRole('button', { name: 'Let them go' }).click();
-  await expect(deaf.getByRole('alert')).toHaveCount(0);
+  await deaf.getByRole('button', { name: 'Put the job back' }).click();
+  await dialog.getByRole('button', { name: 'Make them again' }).click();
+  await expect(deaf.locator('.kept', { hasText: 'too late' })).toBeVisible();
+  await saved(deaf);
+});
+
+test('a page of another origin on this machine reaches nothing', async ({ page, isola }) => {
+  const other = http.createServer((_, response) => response.setHeader('Content-Type', 'text/html').end('<h1>Another program</h1>'));
+  await new Promise<void>((resolve) => other.listen(0, '127.0.0.1', resolve));
+  try {
+    await page.goto(`http://127.0.0.1:${(other.address() as AddressInfo).port}`);
+    const before = await (await page.request.get('/api/jobs')).text();
+    const tried = await page.evaluate(async (url) => {
+      const form = new FormData();
+      form.set('file', new File(['command,x,y\nstitch,0,0\nstitch,3,0\nend,,\n'], 'planted.csv'));
+      const acts = [
+        fetch(`${url}/api/jobs`, { method: 'POST', body: form, mode: 'no-cors' }),
+        fetch(`${url}/api/shop/defaults`, { method: 'POST', mode: 'no-cors' }),
+        fetch(`${url}/api/jobs`),
+      ];
+      return Promise.all(acts.map((act) => act.then(({ type }) => type).catch(() => 'refused')));
+    }, isola.url);
+    // What a page may send without asking is sent, and turned away; what it wants to read it is not given.
+    expect(tried[2]).toBe('refused');
+    expect(await (await page.request.get('/api/jobs')).text()).toBe(before);
+  } finally {
+    other.close();
+  }
 });

@@ -90,7 +90,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
       job.value = detail;
       stopListening = listen((change) => void inTurn(() => follow(change)).catch((error: unknown) => useNotices().complain(error)));
       now.value = { number, view: opened.now };
-      if (detail.base?.recognizer === PLAIN_RECOGNIZER) useNotices().say('Not recognized', TOO_MUCH);
+      if (detail.base?.recognizer === PLAIN_RECOGNIZER) useNotices().warn('Not recognized', TOO_MUCH);
       [done.value, undone.value] = [opened.done, opened.undone];
       await audit();
       if (ticket === opening) void check.compareStored(detail);

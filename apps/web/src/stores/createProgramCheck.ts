@@ -22,17 +22,16 @@ export function createProgramCheck(engine: () => Remote<EngineApi> | undefined, 
     const hash = mine.get(entryId);
     mine.delete(entryId);
     if (hash === undefined || programHash === null || (await hash) === programHash) return;
-    useNotices().complain(new Error('The server worked this step out otherwise than this page. What is shown now is what the server has.'));
+    useNotices().warn('Shown anew', 'The server worked this step out otherwise than this page. What is shown now is what the server has.');
     await open(id);
   }
 
   /** Says so where a job's steps lead to another program now than when they were stored. */
   async function compareStored({ programHash }: JobSummary): Promise<void> {
     if (programHash === null || (await engine()?.hash()) === programHash) return;
-    useNotices().complain(
-      new Error(
-        'These steps lead to other stitches than when they were made: Isola was changed since. Compare with a kept revision before you release.',
-      ),
+    useNotices().warn(
+      'Other stitches than before',
+      'These steps lead to other stitches than when they were made: Isola was changed since. Compare with a kept revision before you release.',
     );
   }
 

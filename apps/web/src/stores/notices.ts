@@ -16,6 +16,11 @@ export const useNotices = defineStore('notices', () => {
     notice.value = { kind: 'good', title, text };
   }
 
+  /** Something that has to be known, though nothing failed. */
+  function warn(title: string, text: string): void {
+    notice.value = { kind: 'bad', title, text };
+  }
+
   function complain(error: unknown): void {
     if (error instanceof ApiError) notice.value = { kind: 'bad', title: error.title, text: error.message };
     else notice.value = { kind: 'bad', title: 'This did not work', text: error instanceof Error ? error.message : String(error) };
@@ -25,5 +30,5 @@ export const useNotices = defineStore('notices', () => {
     notice.value = undefined;
   }
 
-  return { notice, say, complain, dismiss };
+  return { notice, say, warn, complain, dismiss };
 });

@@ -13,6 +13,7 @@ jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
 }));
 const { useBench } = await import('./bench.ts');
 const { useOutbox } = await import('./outbox.ts');
+const { useNotices } = await import('./notices.ts');
 const { readSteps } = await import('./unsent/unsentDb.ts');
 
 let server: StandInServer;
@@ -206,6 +207,31 @@ describe('two windows', () => {
     expect(here.bench.settling).toMatchObject({ steps: [{ problem: expect.stringContaining('was done since') }] });
     await here.bench.settle(true);
     expect(keptIn(here.bench)).toEqual(['here', 'there']);
+  });
+
+  test('a step that the server works out otherwise than the page is said, and the job shown as the server has it', async () => {
+    const { bench, outbox } = await openWindow();
+    const opened = jest.spyOn(server, 'answer');
+    const openings = (): number => opened.mock.calls.filter(([at]) => at.includes('/base')).length;
+    await keep(bench, 'alike');
+    await outbox.send('one');
+    await until(() => bench.job?.version === 1);
+    // The real hash of what is shown is the same here and there.
+    const engine = createEngine();
+    await engine.open(server.file, server.baseJson, [...stored()], 2);
+    server.programHash = await engine.hash();
+    await keep(bench, 'alike, too');
+    await outbox.send('one');
+    await until(() => bench.job?.version === 2);
+    expect([useNotices().notice, openings()]).toEqual([undefined, 0]);
+    server.programHash = 'another';
+    await keep(bench, 'otherwise');
+    await outbox.send('one');
+    await until(() => useNotices().notice !== undefined && openings() > 0);
+    await until(() => !bench.isOpening);
+    expect(keptIn(bench)).toEqual(['alike', 'alike, too', 'otherwise']);
+    // A job whose steps lead elsewhere than when they were made says so when it is opened.
+    await until(() => useNotices().notice?.text.includes('Isola was changed since') === true);
   });
 
   test('a job that is deleted elsewhere says so, and steps left of it wait to be saved or let go', async () => {

@@ -94,6 +94,16 @@ function drop(event: DragEvent): void {
   void take(event.dataTransfer?.files);
 }
 
+/** The job that steps are left of is opened, where they are weighed on it. */
+async function putBack(id: string): Promise<void> {
+  try {
+    await store.putBack(id);
+    await router.push({ name: 'audit', params: { id } });
+  } catch (error) {
+    notices.complain(error);
+  }
+}
+
 async function remove(): Promise<void> {
   const job = removing.value;
   removing.value = undefined;
@@ -147,7 +157,10 @@ async function remove(): Promise<void> {
         <b>{{ queue.jobName || 'A job' }} was deleted before all of its steps were saved</b>
         <p>{{ queue.entries.length === 1 ? '1 step is' : `${queue.entries.length} steps are` }} left of it in this browser.</p>
       </div>
-      <span>
+      <span class="ways">
+        <v-btn v-if="store.deleted.some((job) => job.id === queue.jobId)" variant="flat" @click="putBack(queue.jobId)"
+          >Put the job back</v-btn
+        >
         <v-btn
           variant="outlined"
           @click="saveSteps({ job: queue.jobId, name: queue.jobName, version: queue.version, entries: [...queue.entries] })"
@@ -243,6 +256,11 @@ main {
   padding: 12px 24px;
   background: #fbe9e4;
   border-bottom: 1px solid #e3b9ae;
+}
+
+.ways {
+  display: flex;
+  gap: 8px;
 }
 
 .state {

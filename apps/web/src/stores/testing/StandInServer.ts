@@ -30,7 +30,7 @@ export class StandInServer {
   /** Those who hear of changes. */
   readonly pages = new Set<(change: JobChange) => void>();
   readonly file = faultyFile();
-  private base = baseOf(this.file, defaultTarget());
+  readonly baseJson = baseOf(this.file, defaultTarget());
   /** The version of the snapshot that jobs are opened at. */
   private snapshotAt = 0;
   private snapshot = '';
@@ -49,7 +49,7 @@ export class StandInServer {
     const entries = this.journals.get(id)!;
     const read = readStitchFile(this.file);
     if (!read.ok) throw new Error(read.error.message);
-    const base = baseFromJson(this.base, read.value.program);
+    const base = baseFromJson(this.baseJson, read.value.program);
     const history = replayJournal(historyFrom(base), entries);
     if (!history.ok) throw new Error(history.error);
     this.snapshot = baseToJson(takeSnapshot(base, history.value, entries.length));
@@ -66,7 +66,7 @@ export class StandInServer {
     if (what === undefined) return json(this.detail(id, journal, from));
     if (what === 'base') {
       if (this.waits-- > 0) return json({ share: 0.5, doing: 'joining sections' }, 202);
-      return new Response(from === 0 ? this.base : this.snapshot, { headers: { [VERSION_HEADER]: String(from) } });
+      return new Response(from === 0 ? this.baseJson : this.snapshot, { headers: { [VERSION_HEADER]: String(from) } });
     }
     if (what === 'file') return new Response(this.file as BodyInit);
     this.appends++;
