@@ -13,6 +13,7 @@ import {
   GOALS,
   HOOPS,
   inspectProgram,
+  placeProgram,
   type Program,
   publishObject,
   readStitchFile,
@@ -157,7 +158,8 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
   if (values.fix !== undefined && values.fix !== 'all') {
     for (const id of rules) {
       if (!RULES.some((r) => r.id === id)) throw new UsageError(`there is no rule ${id}; there are ${RULES.map((r) => r.id).join(', ')}`);
-      if (findRule(id).repair === undefined) throw new UsageError(`${id} has no repair that can be made for you`);
+      const { repair, retarget } = findRule(id);
+      if (repair === undefined && retarget === undefined) throw new UsageError(`${id} has no repair that can be made for you`);
     }
   }
   const write = writerFor(values.out);
@@ -166,7 +168,7 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
   const repair = repairFindings(set.design, (finding) => rules.includes('all') || rules.includes(finding.rule));
   const before = inspectProgram(design.program, target);
   const after = inspectProgram(repair.design.program, target);
-  writeOut(values.out, write(repair.design.program));
+  writeOut(values.out, write(placeProgram(repair.design.program, repair.design.target.place)));
   const applied = [...set.applied, ...repair.applied];
   const refused = [...set.refused, ...repair.refused];
   if (values.json) print(toJson({ before, after, applied, refused }));

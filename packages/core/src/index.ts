@@ -115,6 +115,7 @@ export {
   TRIM,
   UNNAMED_THREAD,
 } from './model/program.ts';
+export { AS_FILED, centered, extentsInHoop, fromHoop, HoopPlace, isAsFiled, placeProgram, toHoop, turned } from './model/place.ts';
 export { programBytes } from './model/programBytes.ts';
 export { ObjectShape, ObjectSpec, END_STITCH, SHORTEST, SPEC_VALUES, UnderlaySpec, USUAL_SPEC } from './model/objectSpec.ts';
 export { SPEC_KINDS, type SpecKind, UNDERLAY_KINDS } from './model/kinds.ts';

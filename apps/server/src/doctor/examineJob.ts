@@ -1,6 +1,15 @@
 import { createHash } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
-import { baseFromJson, historyFrom, inspectProgram, type JournalEntry, readStitchFile, replayJournal } from '@isola/core';
+import {
+  baseFromJson,
+  type Design,
+  historyFrom,
+  inspectProgram,
+  type JournalEntry,
+  placeProgram,
+  readStitchFile,
+  replayJournal,
+} from '@isola/core';
 import canonicalize from 'canonicalize';
 import type { JobModel, JournalEntryModel, Models } from '../db/models/index.ts';
 import { chainOf, chainStart } from '../services/chain.ts';
@@ -41,10 +50,14 @@ export async function examineJob(models: Models, job: JobModel): Promise<Examina
   const start = baseFromJson(gunzipSync(base.base).toString('utf8'), program);
   /** By version, from the base on. */
   const hashes = [hashProgram(start.design.program)];
+  const placed = [hashPlaced(start.design)];
   const replayed = replayJournal(
     historyFrom(start),
     entries.slice(base.version).map(({ entry }) => entry as JournalEntry),
-    ({ design }) => hashes.push(hashProgram(design.program)),
+    ({ design }) => {
+      hashes.push(hashProgram(design.program));
+      placed.push(hashPlaced(design));
+    },
   );
   if (!replayed.ok) return { steps, problems: [...problems, `its steps do not replay: ${replayed.error}`] };
   const other = entries.find(
@@ -62,7 +75,7 @@ export async function examineJob(models: Models, job: JobModel): Promise<Examina
   }
   for (const { number, version, program: kept } of revisions) {
     const read = readStitchFile(gunzipSync(kept));
-    const isMet = read.ok && (version < base.version || hashProgram(read.value.program) === hashes[version - base.version]);
+    const isMet = read.ok && (version < base.version || hashProgram(read.value.program) === placed[version - base.version]);
     if (!isMet) problems.push(`revision ${number} is not what its steps lead to`);
   }
   return { steps, problems };
@@ -81,6 +94,9 @@ function examineTrail(entries: readonly JournalEntryModel[], sha: string): strin
   }
   return problems;
 }
+
+/** Of a design as it leaves: as it lies in the hoop. */
+const hashPlaced = ({ program, target }: Design): string => hashProgram(placeProgram(program, target.place));
 
 const isSame = (a: unknown, b: unknown): boolean => canonicalize(JSON.parse(JSON.stringify(a))) === canonicalize(b);
 const sha256 = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');

@@ -14,6 +14,7 @@ import {
   makeBase,
   objectsOf,
   type Program,
+  placeProgram,
   programBytes,
   publishObject,
   readStitchFile,
@@ -124,7 +125,7 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
     write({ format, ...state }) {
       const design = designOf(state);
       if (typeof design === 'string') return design;
-      const content = writeStitchFile(design.program, format === 'csv.gz' ? 'csv' : format);
+      const content = writeStitchFile(placeProgram(design.program, design.target.place), format === 'csv.gz' ? 'csv' : format);
       return { content: format === 'csv.gz' ? gzipSync(content) : content };
     },
   };

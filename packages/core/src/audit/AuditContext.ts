@@ -1,6 +1,7 @@
 import { type CoverMap, mapCover } from '../measure/coverMap.ts';
-import { countProgram, type Counts } from '../measure/counts.ts';
+import { countProgram, type Counts, type Extents } from '../measure/counts.ts';
 import type { Design } from '../model/design.ts';
+import { extentsInHoop } from '../model/place.ts';
 import { type Program, type ProgramThread, UNNAMED_THREAD } from '../model/program.ts';
 import { layLengths, splitIntoStretches, type Stretch, threadOfRows } from '../model/stretches.ts';
 import { objectsOf } from '../plan/objectsOf.ts';
@@ -15,7 +16,14 @@ export type Audited = Pick<Design, 'program' | 'target'> & Partial<Pick<Design, 
 export class AuditContext {
   readonly program: Program;
   readonly target: Target;
-  private readonly cache: { lengths?: Float64Array; stretches?: Stretch[]; threads?: Int32Array; cover?: CoverMap; counts?: Counts };
+  private readonly cache: {
+    lengths?: Float64Array;
+    stretches?: Stretch[];
+    threads?: Int32Array;
+    cover?: CoverMap;
+    counts?: Counts;
+    inHoop?: Extents;
+  };
 
   /** The objects of the program, where they are known. */
   readonly objects: Recognition | undefined;
@@ -57,6 +65,11 @@ export class AuditContext {
 
   get counts(): Counts {
     return (this.cache.counts ??= countProgram(this.program, this.lengths));
+  }
+
+  /** The bounds of the penetrations in the hoop, mm. */
+  get inHoop(): Extents {
+    return (this.cache.inHoop ??= extentsInHoop(this.program, this.counts.extents, this.target.place));
   }
 
   threadAt(row: number): ProgramThread {

@@ -5,10 +5,12 @@ import { repairFindings } from '../edit/repairFindings.ts';
 import { generateFill } from '../generate/fill/fill.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { defaultTarget, HOOPS, MACHINES, THREADS } from '../materials/shop.ts';
+import { countProgram } from '../measure/counts.ts';
 import { inspectProgram } from '../measure/inspect.ts';
 import type { Design } from '../model/design.ts';
 import { orderOf } from '../model/plan.ts';
-import { type Program, ProgramBuilder } from '../model/program.ts';
+import { placeProgram } from '../model/place.ts';
+import { isSameProgram, type Program, ProgramBuilder } from '../model/program.ts';
 import { layLengths, splitIntoStretches } from '../model/stretches.ts';
 import type { Target } from '../model/target.ts';
 import { findLock } from '../model/ties.ts';
@@ -150,7 +152,19 @@ describe('rules', () => {
     const wide = sewParts([fillSquare(30, 0.5).map(([x, y]): [number, number] => [x + 80, y])], 'trim');
     const [hoop] = find(wide, 'hoop-overflow');
     expect(hoop).toMatchObject({ severity: 'stop' });
-    expect(hoop!.advice).toContain('moved by -80.0');
+    expect(hoop!.fix).toBe('Center it in the hoop');
+    // Moved as a whole its stitches stay; what leaves for the machine is in the field.
+    const off = startDesign(wide, { ...target, place: { x: 1, y: 2, turn: 90 } });
+    const { design } = repairFindings(off, (f) => f.rule === 'hoop-overflow');
+    expect(isSameProgram(design.program, wide)).toBe(true);
+    expect(auditDesign(design).some((f) => f.rule === 'hoop-overflow')).toBe(false);
+    const { minX, maxX, minY, maxY } = countProgram(placeProgram(design.program, design.target.place)).extents;
+    expect([minX + maxX, minY + maxY].map((v) => Math.abs(v) < 0.02)).toEqual([true, true]);
+    // What fits only when it is turned is said and not done: that is the hooping's decision.
+    const long = sewParts([Array.from({ length: 30 }, (_, k): [number, number] => [k * 6, 0])], 'trim');
+    const narrow = { ...target, hoop: { id: 'n', name: 'narrow', width: 120, height: 200 } };
+    expect(find(long, 'hoop-overflow', narrow)[0]!.advice).toContain('turned by a quarter');
+    expect(find(long, 'hoop-overflow', { ...narrow, place: { x: 0, y: -87, turn: 90 } })).toEqual([]);
     const cuff = { ...target, hoop: HOOPS[4]!, garment: { id: 'cuff', name: 'cuff', width: 25, height: 40, hoopId: 'round-120' } };
     expect(find(wide, 'zone-overflow', cuff)[0]!.measured).toBeCloseTo(30, 0);
     const builder = new ProgramBuilder();

@@ -1,5 +1,5 @@
 import type { KeptFinding } from '../model/design.ts';
-import { type AuditContext, nameThread } from './AuditContext.ts';
+import type { AuditContext } from './AuditContext.ts';
 import { type Finding, type FindingPlace, MOST_NAMED } from './finding.ts';
 import type { Fault, Rule } from './rule.ts';
 
@@ -8,9 +8,6 @@ export interface Found {
   readonly finding: Finding;
   readonly faults: readonly Fault[];
 }
-
-/** With more threads than this a finding for each would hide the others: then all faults make one. */
-const MOST_GROUPS = 16;
 
 /** What a rule finds, without the places that were settled by a decision; of those only the ones that are wanted, by their keys. */
 export function findFaults(
@@ -27,34 +24,32 @@ export function findFaults(
         return !(key in kept) && isWanted?.(key) !== false;
       })
     : all;
-  return groupFaults(context, rule, open).map(([key, faults]) => ({ finding: describe(context, rule, key, faults), faults }));
+  return open.length === 0 ? [] : [{ finding: describe(context, rule, open), faults: open }];
 }
 
-function groupFaults(context: AuditContext, rule: Rule, faults: readonly Fault[]): [string, Fault[]][] {
-  if (faults.length === 0) return [];
-  if (rule.by === 'all') return [[rule.id, [...faults]]];
-  const groups = new Map<string, Fault[]>();
-  for (const fault of faults) {
-    const { color, name } = context.threadAt(fault.row);
-    const key = `${rule.id} ${color} ${name}`;
-    const group = groups.get(key);
-    if (group === undefined) groups.set(key, [fault]);
-    else group.push(fault);
-  }
-  return groups.size > MOST_GROUPS ? [[rule.id, [...faults]]] : [...groups];
-}
-
-function describe(context: AuditContext, rule: Rule, key: string, faults: readonly Fault[]): Finding {
+function describe(context: AuditContext, rule: Rule, faults: readonly Fault[]): Finding {
   const { worst = faults[0]!, ...saying } = rule.say(context, faults);
   return {
-    ...{ key, rule: rule.id, unit: rule.unit },
+    ...{ key: rule.id, rule: rule.id, unit: rule.unit },
     ...{ rows: faults.map((f) => f.row), first: faults[0]!.row, last: faults[faults.length - 1]!.row },
     at: { x: worst.x, y: worst.y },
     places: placesOf(context, rule, faults),
     objects: objectsOfFaults(context, faults),
     ...saying,
+    message: sayWhere(context, rule, faults, saying.message),
   };
 }
+
+/** A fault with the object that it is one of, or in how many it is found. */
+function sayWhere(context: AuditContext, rule: Rule, faults: readonly Fault[], what: string): string {
+  const ids = new Set(faults.map(({ row }) => context.objectAt(row)));
+  const [first] = ids;
+  const one = ids.size === 1 ? context.objects?.objects.find(({ id }) => id === first) : undefined;
+  if (rule.scope === 'design' || context.objects === undefined || ids.has(undefined)) return capitalize(what);
+  return one === undefined ? `${capitalize(what)}, in ${ids.size} objects` : `${capitalize(one.name)}: ${what}`;
+}
+
+const capitalize = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** So many places outside of a hoop or zone are told apart: they are one decision all the same. */
 const MOST_OF_DESIGN = 400;
@@ -81,16 +76,6 @@ const PER_MM = 10;
 function keyOfFault(context: AuditContext, rule: Rule, { row, x, y }: Fault): string {
   if (rule.scope === 'design') return rule.id;
   return `${rule.id} ${context.objectAt(row) ?? context.threadAt(row).color} ${Math.round(x * PER_MM)} ${Math.round(y * PER_MM)}`;
-}
-
-/** How the thread or threads of some faults are called in a sentence. */
-export function nameThreads(context: AuditContext, faults: readonly Fault[]): string {
-  const first = context.threadAt(faults[0]!.row);
-  const isOne = faults.every(({ row }) => {
-    const { color, name } = context.threadAt(row);
-    return color === first.color && name === first.name;
-  });
-  return isOne ? nameThread(first) : 'several threads';
 }
 
 /** The fault with the largest value. */

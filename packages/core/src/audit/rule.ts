@@ -45,8 +45,6 @@ export interface Rule<F extends Fault = Fault> {
   /** Why it matters, as a digitizer would say it. */
   readonly why: string;
   readonly source: RuleSource;
-  /** Faults of one thread make a finding, or all of them do. */
-  readonly by: 'thread' | 'all';
   limit(target: Target): number;
   /** All places where it is broken, in sewing order. */
   list(context: AuditContext): F[];
@@ -54,6 +52,8 @@ export interface Rule<F extends Fault = Fault> {
   say(context: AuditContext, faults: readonly F[]): Saying;
   /** What the repair does, and the patches (ascending) of the program's rows that do it for some faults; none where it cannot. */
   readonly repair?: { readonly name: string; patches(context: AuditContext, faults: readonly F[]): Patch[] };
+  /** The same for what is not repaired in rows but in how it is sewn; nothing where that does not help. */
+  readonly retarget?: { readonly name: string; target(context: AuditContext): Target | undefined };
 }
 
 /** A rule among others, whatever its faults carry: only its own are handed back to it. */

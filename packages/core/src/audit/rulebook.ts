@@ -12,7 +12,7 @@ import { needlessJump } from './rules/time/needlessJump.ts';
 import { needlessTrim } from './rules/time/needlessTrim.ts';
 
 /** Counts up whenever a rule's meaning or limit changes, so that findings of different times can be told apart. */
-export const RULEBOOK_VERSION = 2;
+export const RULEBOOK_VERSION = 3;
 
 /**
  * All rules, in the order in which their repairs are made: connections first, because they take locks away; penetrations next; locks last,

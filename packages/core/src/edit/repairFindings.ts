@@ -5,7 +5,7 @@ import type { Rule } from '../audit/rule.ts';
 import { RULES } from '../audit/rulebook.ts';
 import type { Design } from '../model/design.ts';
 import { operationsOfPatches } from './operationsOfPatches.ts';
-import { applyOperation, type SimpleOperation } from './operations/registry.ts';
+import { applyOperation, type Operation, type SimpleOperation } from './operations/registry.ts';
 
 export interface AppliedRepair {
   readonly rule: string;
@@ -43,12 +43,22 @@ export function repairFindings(design: Design, isWanted: (finding: Finding) => b
   const picked = new Map(RULES.map((rule) => [rule.id, find(untouched, rule).filter((f) => isWanted(f.finding))]));
   let context = untouched;
   for (const rule of RULES) {
-    const { repair } = rule;
+    const { repair, retarget } = rule;
     const asked = picked.get(rule.id)!;
     const found =
       context === untouched
         ? asked
         : find(context, rule).filter((f) => isWanted(f.finding) || asked.some((a) => isLeftOf(f.finding, a.finding)));
+    const target = found.length === 0 ? undefined : retarget?.target(context);
+    if (retarget !== undefined && target !== undefined) {
+      const operation: SimpleOperation = { id: 'set-target', target };
+      current = apply(current, operation, rule);
+      context = new AuditContext(current);
+      operations.push(operation);
+      for (const { finding } of found)
+        applied.push({ rule: rule.id, objects: finding.objects, change: `${retarget.name}: ${finding.message}` });
+      continue;
+    }
     if (repair === undefined) {
       for (const { finding } of found)
         refused.push({ rule: rule.id, objects: finding.objects, why: `has no repair that can be made for you: ${finding.advice ?? ''}` });
@@ -57,15 +67,19 @@ export function repairFindings(design: Design, isWanted: (finding: Finding) => b
     const patches = found.flatMap((f) => repair.patches(context, f.faults)).sort((a, b) => a.at - b.at);
     if (patches.length === 0) continue;
     const made = operationsOfPatches(current.plan, patches);
-    const next = applyOperation(current, { id: 'sequence', operations: made });
-    if (!next.ok) throw new Error(`the repairs of ${rule.id} do not fit their own program: ${next.error}`);
-    current = next.value;
+    current = apply(current, { id: 'sequence', operations: made }, rule);
     context = new AuditContext(current);
     operations.push(...made);
     for (const { finding } of found)
       applied.push({ rule: rule.id, objects: finding.objects, change: `${repair.name}: ${finding.message}` });
   }
   return { design: current, operations, applied, refused };
+}
+
+function apply(design: Design, operation: Operation, rule: Rule): Design {
+  const next = applyOperation(design, operation);
+  if (!next.ok) throw new Error(`the repairs of ${rule.id} do not fit their own program: ${next.error}`);
+  return next.value;
 }
 
 /** Whether a finding lies at a place of one of the same rule that was found before anything was repaired. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { HoopPlace } from './place.ts';
 import { ThreadType } from './thread.ts';
 
 export const CLOTH_LOOKS = [
@@ -96,5 +97,7 @@ export const Target = z.object({
   machine: Machine,
   quantity: z.number().int().positive().max(1_000_000),
   goal: z.enum(GOALS),
+  /** How the design lies in the hoop; absent: as its file says, which is meant from the hoop's center. */
+  place: HoopPlace.optional(),
 });
 export type Target = z.infer<typeof Target>;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Extents, Hoop, Garment } from '@isola/core';
+import { AS_FILED, type Extents, extentsInHoop, fromHoop, type Garment, type Hoop } from '@isola/core';
 import { useElementSize } from './useElementSize.ts';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import type { ShownDesign } from '../../stores/trials.ts';
@@ -64,27 +64,30 @@ watch(
 const lineColor = computed(() =>
   luminance(props.shown?.view.target.clothColor ?? '#ffffff') > 0.25 ? 'rgba(20,38,43,0.4)' : 'rgba(255,253,248,0.42)',
 );
+/** Hoop and zone, where they lie around the design, which stays upright on the screen. */
 const frames = computed(() => {
   const target = props.shown?.view.target;
   if (target === undefined || !props.hasFrame) return [];
-  const { garment, hoop } = target;
-  const e = extents.value!;
-  const zone =
-    garment === null
-      ? []
-      : [
-          {
-            name: `${garment.name} ${garment.width} × ${garment.height}`,
-            dash: '2 5',
-            ...rectangle(garment, (e.minX + e.maxX) / 2, (e.minY + e.maxY) / 2),
-          },
-        ];
-  return [{ name: `${hoop.name} hoop`, dash: '7 5', ...rectangle(hoop, 0, 0) }, ...zone];
+  const { garment, hoop, place = AS_FILED } = target;
+  const around = { name: `${hoop.name} hoop`, dash: '7 5', isNameBelow: false, ...rectangle(hoop, fromHoop(place, 0, 0), place.turn) };
+  if (garment === null) return [around];
+  const { x, y } = middle.value!;
+  const name = `${garment.name} ${garment.width} × ${garment.height}`;
+  return [around, { name, dash: '2 5', isNameBelow: true, ...rectangle(garment, fromHoop(place, x, y), place.turn) }];
+});
+/** Of the design in the hoop. */
+const middle = computed(() => {
+  const shown = props.shown?.view;
+  if (shown === undefined) return undefined;
+  const { minX, maxX, minY, maxY } = extentsInHoop(shown.program, shown.figures.extents, shown.target.place);
+  return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
 });
 
-function rectangle(of: Hoop | Garment, x: number, y: number): { x: number; y: number; width: number; height: number } {
-  const corner = toScreen(view.value, size.value, x - of.width / 2, y + of.height / 2);
-  return { x: corner.x, y: corner.y, width: of.width * view.value.scale, height: of.height * view.value.scale };
+function rectangle(of: Hoop | Garment, center: { readonly x: number; readonly y: number }, turn: number) {
+  const at = toScreen(view.value, size.value, center.x, center.y);
+  const [width, height] = [of.width * view.value.scale, of.height * view.value.scale];
+  // On the screen y runs down, so a turn to the left of the design is one to the right of what is around it.
+  return { x: at.x - width / 2, y: at.y - height / 2, width, height, transform: `rotate(${turn} ${at.x} ${at.y})` };
 }
 
 function fit(): void {
@@ -158,10 +161,17 @@ defineExpose({ fit, zoomBy, zoomTo, goTo });
       @pointerleave="pointer = undefined"
     />
     <svg class="frames" :stroke="lineColor" :style="{ '--cloth': shown?.view.target.clothColor }" fill="none" aria-hidden="true">
-      <g v-for="frame in frames" :key="frame.name">
+      <g v-for="frame in frames" :key="frame.name" :transform="frame.transform">
         <rect :x="frame.x" :y="frame.y" :width="frame.width" :height="frame.height" rx="10" :stroke-dasharray="frame.dash" />
         <!-- A frame may begin beside the window: its name is read all the same. -->
-        <text :x="Math.max(frame.x, 0) + 12" :y="frame.y - 6" :fill="lineColor" class="name">{{ frame.name }}</text>
+        <text
+          :x="Math.max(frame.x, 0) + 12"
+          :y="frame.isNameBelow ? frame.y + frame.height + 14 : frame.y - 6"
+          :fill="lineColor"
+          class="name"
+        >
+          {{ frame.name }}
+        </text>
       </g>
     </svg>
     <slot :view="view" :size="size" />

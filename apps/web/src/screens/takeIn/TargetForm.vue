@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { type Goal, GOALS, type Target } from '@isola/core';
 import { computed } from 'vue';
+import HoopPlace from './HoopPlace.vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useShop } from '../../stores/shop.ts';
@@ -106,6 +107,7 @@ function chooseColor(event: Event): void {
         />
         <v-select label="Hoop" :items="lists.hoops" :model-value="target.hoop.id" @update:model-value="chooseHoop" />
       </div>
+      <HoopPlace />
       <div class="two">
         <v-select label="Thread" :items="lists.threads" :model-value="target.thread.id" @update:model-value="chooseThread" />
         <v-select label="Machine" :items="lists.machines" :model-value="target.machine.id" @update:model-value="chooseMachine" />

@@ -1,3 +1,4 @@
+import { AuditContext } from '../../audit/AuditContext.ts';
 import { auditDesign } from '../../audit/auditDesign.ts';
 import type { Design, KeptFinding } from '../../model/design.ts';
 import type { Plan } from '../../model/plan.ts';
@@ -57,14 +58,14 @@ function decide(design: Design, decision: RowDecision, newId: string): Design {
 
 /** A kept finding was known by its rule and its first place; it held for all places of its thread, and so do the ones that there are now. */
 function keepAgain(design: Design, kept: RowDesign['kept']): Record<string, KeptFinding> {
-  const findings = auditDesign(design);
+  const context = new AuditContext(design);
+  const findings = auditDesign(design, context);
   return Object.fromEntries(
     Object.entries(kept).flatMap(([key, finding]) => {
       const color = key.split(' ')[1];
-      const now = findings.filter(
-        (f) => f.rule === finding.rule && (color === undefined || !color.startsWith('#') || f.key.includes(color)),
-      );
-      return now.flatMap((f) => f.places.map((place): [string, KeptFinding] => [place.key, finding]));
+      const isMeant = (row: number): boolean => color?.startsWith('#') !== true || context.threadAt(row).color === color;
+      const now = findings.filter((f) => f.rule === finding.rule);
+      return now.flatMap((f) => f.places.filter((_, k) => isMeant(f.rows[k]!)).map((place): [string, KeptFinding] => [place.key, finding]));
     }),
   );
 }

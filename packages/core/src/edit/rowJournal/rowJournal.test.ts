@@ -1,6 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
+import { AuditContext } from '../../audit/AuditContext.ts';
 import { auditDesign } from '../../audit/auditDesign.ts';
 import { defaultTarget } from '../../materials/shop.ts';
+import type { Design } from '../../model/design.ts';
 import { replaceRows } from '../../model/patch.ts';
 import { isSameProgram, STITCH } from '../../model/program.ts';
 import { placeOf } from '../../plan/assemble.ts';
@@ -74,8 +76,14 @@ describe('a job from before objects lasted', () => {
     const open = makeBase(program, dense, []);
     const kept = makeBase(program, dense, [entries[5]!]);
     if (!open.ok || !kept.ok) throw new Error('no base');
-    expect(auditDesign(open.value.design).some((f) => f.rule === 'too-dense' && f.key.includes('#1f4e5f'))).toBe(true);
-    expect(auditDesign(kept.value.design).some((f) => f.rule === 'too-dense' && f.key.includes('#1f4e5f'))).toBe(false);
+    const threadsOf = ({ design: found }: { design: Design }): Set<string> => {
+      const context = new AuditContext(found);
+      return new Set(
+        auditDesign(found, context).flatMap((f) => (f.rule === 'too-dense' ? f.rows.map((row) => context.threadAt(row).color) : [])),
+      );
+    };
+    expect(threadsOf(open.value)).toContain('#1f4e5f');
+    expect(threadsOf(kept.value)).not.toContain('#1f4e5f');
   });
 
   test('whose journal does not replay says at which step', () => {

@@ -1,6 +1,5 @@
 import { threadThickness } from '../../../model/thread.ts';
 import type { Target } from '../../../model/target.ts';
-import { nameThreads } from '../../findFaults.ts';
 import type { Rule } from '../../rule.ts';
 import { findSpots, priceOfExcess, type Spot } from './coverSpots.ts';
 
@@ -15,7 +14,6 @@ export const tooDense: Rule<Spot> = {
   id: 'too-dense',
   group: 'bulk',
   scope: 'object',
-  by: 'thread',
   title: 'Too dense',
   measures: 'same-direction pitch of the densest single layer, from the thread laid on each square millimetre',
   unit: 'mm',
@@ -43,7 +41,7 @@ export const tooDense: Rule<Spot> = {
       severity: worst.worst > limit * SEVERE && area >= SEVERE_AREA ? 'stop' : 'fix',
       measured: pitch,
       limit: pitchOfCover(target, limit),
-      message: `${nameThreads(context, faults)} lies as if spaced ${pitch.toFixed(2)} mm on ${Math.round(area).toLocaleString('en')} mm², ${tightest} at worst`,
+      message: `rows lie as if spaced ${pitch.toFixed(2)} mm on ${Math.round(area).toLocaleString('en')} mm², ${tightest} at worst`,
       reason: `${target.fabric.name} wants ${target.fabric.fillSpacing.toFixed(2)} mm with ${target.thread.name}; under ${pitchOfCover(target, limit).toFixed(2)} thread piles up, the cloth puckers and needles deflect.`,
       cost: priceOfExcess(context, faults),
       advice: `Open the spacing to ${target.fabric.fillSpacing.toFixed(2)} mm.`,

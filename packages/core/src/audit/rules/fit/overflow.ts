@@ -1,4 +1,5 @@
 import type { Extents } from '../../../measure/counts.ts';
+import { AS_FILED, centered, type HoopPlace, toHoop } from '../../../model/place.ts';
 import { type Program, STITCH } from '../../../model/program.ts';
 import type { Hoop } from '../../../model/target.ts';
 import { findWorst } from '../../findFaults.ts';
@@ -11,24 +12,22 @@ export const hoopOverflow: Rule<Outside> = {
   id: 'hoop-overflow',
   group: 'fit',
   scope: 'design',
-  by: 'all',
   title: 'Outside the hoop',
-  measures: "how far penetrations reach beyond the hoop's field, which is centred on the origin",
+  measures: "how far penetrations reach beyond the hoop's field, as the design lies in it",
   unit: 'mm',
   why: 'A needle that hits the frame breaks and flies. The machine may refuse the design, or not.',
   source: 'common practice',
   limit: () => 0,
-  list({ counts, target, program }) {
-    const { hoop } = target;
-    return overBy(counts.extents, hoop) <= SLACK ? [] : listOutside(program, hoop.width, hoop.height, 0, 0);
+  list({ inHoop, target, program }) {
+    const { hoop, place } = target;
+    return overBy(inHoop, hoop) <= SLACK ? [] : listOutside(program, hoop, place ?? AS_FILED, { x: 0, y: 0 });
   },
-  say({ target, counts }, faults) {
+  say(context, faults) {
+    const { target, inHoop } = context;
     const { hoop } = target;
-    const { extents } = counts;
-    const over = overBy(extents, hoop);
-    const fits = extents.width <= hoop.width && extents.height <= hoop.height;
-    const dx = -(extents.minX + extents.maxX) / 2;
-    const dy = -(extents.minY + extents.maxY) / 2;
+    const over = overBy(inHoop, hoop);
+    const fits = fitsIn(inHoop, hoop);
+    const isTurnEnough = inHoop.width <= hoop.height && inHoop.height <= hoop.width;
     return {
       worst: findWorst(faults, (f) => f.over),
       severity: 'stop',
@@ -37,10 +36,20 @@ export const hoopOverflow: Rule<Outside> = {
       message: `The needle would leave the field of the ${hoop.name} hoop by ${over.toFixed(1)} mm`,
       reason: 'A needle that hits the frame breaks and flies. Check that the design clears the hoop, and wear eye protection.',
       cost: NO_COST,
-      advice: fits
-        ? `It fits when it is moved by ${dx.toFixed(1)}, ${dy.toFixed(1)} mm to the hoop's center.`
-        : 'Take a larger hoop, or have the design made smaller.',
+      ...(fits
+        ? { fix: 'Center it in the hoop' }
+        : {
+            advice: isTurnEnough
+              ? 'It fits when it is turned by a quarter: set that on Take in, and hoop the garment so.'
+              : 'Take a larger hoop, or have the design made smaller.',
+          }),
     };
+  },
+  retarget: {
+    name: 'centered in the hoop',
+    target({ program, counts, target, inHoop }) {
+      return fitsIn(inHoop, target.hoop) ? { ...target, place: centered(program, counts.extents, target.place) } : undefined;
+    },
   },
 };
 
@@ -48,24 +57,20 @@ export const zoneOverflow: Rule<Outside> = {
   id: 'zone-overflow',
   group: 'fit',
   scope: 'design',
-  by: 'all',
   title: 'Larger than its place',
   measures: "width and height against the garment place's zone",
   unit: 'mm',
   why: 'What reaches over seams, plackets and pocket edges sews on two thicknesses, shifts, and looks lost on the garment.',
   source: 'from memory',
   limit: (target) => target.garment?.width ?? Infinity,
-  list({ target, counts, program }) {
-    const { garment } = target;
-    const { extents } = counts;
-    if (garment === null || Math.max(extents.width - garment.width, extents.height - garment.height) <= SLACK) return [];
-    const x = (extents.minX + extents.maxX) / 2;
-    const y = (extents.minY + extents.maxY) / 2;
-    return listOutside(program, garment.width, garment.height, x, y);
+  list({ target, inHoop, program }) {
+    const { garment, place } = target;
+    if (garment === null || Math.max(inHoop.width - garment.width, inHoop.height - garment.height) <= SLACK) return [];
+    const middle = { x: (inHoop.minX + inHoop.maxX) / 2, y: (inHoop.minY + inHoop.maxY) / 2 };
+    return listOutside(program, garment, place ?? AS_FILED, middle);
   },
-  say({ target, counts }, faults) {
+  say({ target, inHoop: extents }, faults) {
     const garment = target.garment!;
-    const { extents } = counts;
     const isWide = extents.width - garment.width >= extents.height - garment.height;
     const measured = isWide ? extents.width : extents.height;
     const limit = isWide ? garment.width : garment.height;
@@ -96,12 +101,23 @@ function overBy({ minX, maxX, minY, maxY }: Extents, { width, height }: Hoop): n
 /** So many penetrations outside are told apart; the farthest of all is among them. */
 const MOST_OUTSIDE = 2000;
 
-function listOutside({ rowCount, command, x, y }: Program, width: number, height: number, centerX: number, centerY: number): Outside[] {
+function fitsIn(extents: Extents, { width, height }: Hoop): boolean {
+  return extents.width <= width && extents.height <= height;
+}
+
+/** Penetrations outside of a field around a place in the hoop; rows and places of the faults are the design's. */
+function listOutside(
+  { rowCount, command, x, y }: Program,
+  { width, height }: { readonly width: number; readonly height: number },
+  place: HoopPlace,
+  middle: { readonly x: number; readonly y: number },
+): Outside[] {
   const found: Outside[] = [];
   let worst: Outside | undefined;
   for (let row = 0; row < rowCount; row++) {
     if (command[row] !== STITCH) continue;
-    const over = Math.max(Math.abs(x[row]! - centerX) - width / 2, Math.abs(y[row]! - centerY) - height / 2);
+    const at = toHoop(place, x[row]!, y[row]!);
+    const over = Math.max(Math.abs(at.x - middle.x) - width / 2, Math.abs(at.y - middle.y) - height / 2);
     if (over <= 0 || (found.length >= MOST_OUTSIDE && over <= worst!.over)) continue;
     const outside = { row, x: x[row]!, y: y[row]!, over };
     if (worst === undefined || over > worst.over) worst = outside;

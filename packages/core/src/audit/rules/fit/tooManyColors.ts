@@ -7,7 +7,6 @@ export const tooManyColors: Rule = {
   id: 'too-many-colors',
   group: 'fit',
   scope: 'design',
-  by: 'all',
   title: 'More colors than needles',
   measures: 'different threads against the needles of the machine',
   unit: 'threads',

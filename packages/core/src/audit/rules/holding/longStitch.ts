@@ -1,7 +1,7 @@
 import { STITCH } from '../../../model/program.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
-import { countOf, findWorst, nameThreads } from '../../findFaults.ts';
+import { countOf, findWorst } from '../../findFaults.ts';
 import type { Fault, Rule } from '../../rule.ts';
 import { splitStitches } from './splitStitches.ts';
 
@@ -12,7 +12,6 @@ export const longStitch: Rule = {
   id: 'long-stitch',
   group: 'holding',
   scope: 'object',
-  by: 'thread',
   title: 'Long stitch',
   measures: 'length of a stitch that the machine can still make',
   unit: 'mm',
@@ -28,7 +27,7 @@ export const longStitch: Rule = {
       severity: longest > LONGEST_LYING_STITCH * 1.3 ? 'fix' : 'note',
       measured: longest,
       limit: LONGEST_LYING_STITCH,
-      message: `${countOf(faults.length, 'stitch', 'stitches')} of ${nameThreads(context, faults)} over ${LONGEST_LYING_STITCH} mm, the longest ${longest.toFixed(1)}`,
+      message: `${countOf(faults.length, 'stitch', 'stitches')} over ${LONGEST_LYING_STITCH} mm, the longest ${longest.toFixed(1)}`,
       reason: 'They lie loose and snag in wear. A penetration in between holds them down.',
       cost: priceOfPatches(context, splitStitches(context, faults, LONGEST_LYING_STITCH)),
       fix: `Split ${faults.length === 1 ? 'it' : `all ${faults.length}`}`,

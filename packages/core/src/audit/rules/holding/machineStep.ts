@@ -1,5 +1,5 @@
 import { priceOfPatches } from '../../priceOfPatches.ts';
-import { countOf, findWorst, nameThreads } from '../../findFaults.ts';
+import { countOf, findWorst } from '../../findFaults.ts';
 import type { Rule } from '../../rule.ts';
 import { LONGEST_LYING_STITCH, listStitchesBetween } from './longStitch.ts';
 import { splitStitches } from './splitStitches.ts';
@@ -8,7 +8,6 @@ export const machineStep: Rule = {
   id: 'machine-step',
   group: 'holding',
   scope: 'object',
-  by: 'thread',
   title: 'Longer than the machine can stitch',
   measures: 'length of a stitch against the longest that this machine makes',
   unit: 'mm',
@@ -24,7 +23,7 @@ export const machineStep: Rule = {
       severity: 'stop',
       measured: context.lengths[worst.row]!,
       limit: max,
-      message: `${countOf(faults.length, 'stitch', 'stitches')} of ${nameThreads(context, faults)} longer than the machine makes, up to ${context.lengths[worst.row]!.toFixed(1)} mm`,
+      message: `${countOf(faults.length, 'stitch', 'stitches')} longer than the machine makes, up to ${context.lengths[worst.row]!.toFixed(1)} mm`,
       reason: `Over ${max} mm the machine jumps and ties instead: a loose thread across the work. Split it.`,
       cost: priceOfPatches(context, splitStitches(context, faults, LONGEST_LYING_STITCH)),
       fix: `Split ${faults.length === 1 ? 'it' : `all ${faults.length}`}`,

@@ -6,7 +6,7 @@ import { isThreadCut } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
-import { countOf, nameThreads } from '../../findFaults.ts';
+import { countOf } from '../../findFaults.ts';
 import type { Fault, Rule } from '../../rule.ts';
 
 /** Penetrations that a lock is expected to have at least: to and fro. */
@@ -21,7 +21,6 @@ export const missingTie: Rule<LooseEnd> = {
   id: 'missing-tie',
   group: 'holding',
   scope: 'link',
-  by: 'thread',
   title: 'Thread end not locked',
   measures: 'lock stitches where a thread starts or is cut',
   unit: 'stitches',
@@ -33,7 +32,7 @@ export const missingTie: Rule<LooseEnd> = {
     severity: 'fix',
     measured: 0,
     limit: LEAST_LOCKS,
-    message: `${countOf(faults.length, 'end')} of ${nameThreads(context, faults)} ${faults.length === 1 ? 'is' : 'are'} not locked`,
+    message: `${countOf(faults.length, 'end')} ${faults.length === 1 ? 'is' : 'are'} not locked`,
     reason: 'An end that is not locked pulls out in the wash. A short to and fro inside the stitching holds it.',
     cost: priceOfPatches(context, lock(context, faults)),
     fix: `Lock ${faults.length === 1 ? 'it' : `all ${faults.length}`}`,

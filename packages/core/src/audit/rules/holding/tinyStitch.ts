@@ -3,21 +3,20 @@ import { isThreadCut } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
-import { countOf, findWorst, nameThreads } from '../../findFaults.ts';
+import { countOf, findWorst } from '../../findFaults.ts';
 import type { Fault, Rule } from '../../rule.ts';
 
 /** The smallest useful stitch, mm: below it the needle strikes the thread it has just laid. From memory: 0.4 to 0.5. */
 export const SMALLEST_STITCH = 0.4;
 /** Half of the last decimal of a file of 0.1 mm, so that a stitch drawn at the limit is not found for its rounding. */
 const ROUNDING = 0.05;
-/** So many of one thread are no accident any more. */
+/** So many are no accident any more. */
 const MANY = 10;
 
 export const tinyStitch: Rule = {
   id: 'tiny-stitch',
   group: 'holding',
   scope: 'object',
-  by: 'thread',
   title: 'Tiny stitch',
   measures: 'length of a stitch outside of locks',
   unit: 'mm',
@@ -32,7 +31,7 @@ export const tinyStitch: Rule = {
       severity: faults.length >= MANY ? 'fix' : 'note',
       measured: context.lengths[worst.row]!,
       limit: SMALLEST_STITCH,
-      message: `${countOf(faults.length, 'stitch', 'stitches')} of ${nameThreads(context, faults)} under ${SMALLEST_STITCH} mm, the smallest ${context.lengths[worst.row]!.toFixed(2)}`,
+      message: `${countOf(faults.length, 'stitch', 'stitches')} under ${SMALLEST_STITCH} mm, the smallest ${context.lengths[worst.row]!.toFixed(2)}`,
       reason: 'The needle strikes thread it has just laid; it frays and breaks. Merged with its neighbor nothing is seen of it.',
       cost: priceOfPatches(context, merge(context, faults)),
       fix: `Merge ${faults.length === 1 ? 'it' : `all ${faults.length}`}`,

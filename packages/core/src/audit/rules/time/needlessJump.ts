@@ -9,7 +9,6 @@ export const needlessJump: Rule<Connection> = {
   id: 'needless-jump',
   group: 'time',
   scope: 'link',
-  by: 'thread',
   title: 'Needless jump',
   measures: 'distance of a jump with the thread uncut',
   unit: 'mm',

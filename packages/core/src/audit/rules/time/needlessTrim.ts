@@ -11,7 +11,6 @@ export const needlessTrim: Rule<Connection> = {
   id: 'needless-trim',
   group: 'time',
   scope: 'link',
-  by: 'thread',
   title: 'Needless trim',
   measures: 'distance from a trim to where the same thread goes on',
   unit: 'mm',
