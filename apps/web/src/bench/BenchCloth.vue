@@ -113,9 +113,9 @@ defineExpose({
     @pick="pick"
     @painted="bench.notePicture"
   >
-    <template #default="{ view: seen, size }">
+    <template #default="{ view: seen, size, isPainted }">
       <FindingMarks
-        v-if="hasMarks && !viewing.isPlaying"
+        v-if="hasMarks && isPainted && !viewing.isPlaying && bench.trial === undefined"
         :findings="bench.openFindings"
         :place="viewing.selectedPlace"
         :numbers="numberFindings(bench.openFindings)"

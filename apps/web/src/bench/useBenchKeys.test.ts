@@ -122,8 +122,21 @@ describe('keys', () => {
     press('n', {}, host.find('#field').element);
     expect(done).toEqual([]);
     await bench.tryRepairs([bench.openFindings.find((f) => f.fix !== undefined)!.key]);
-    press('Enter', {}, host.find('#other').element);
+    // What is being tried is made from wherever the focus is, but by buttons that would do something else, and by a field that is typed in.
+    const [other, field] = [host.find('#other').element, host.find<HTMLInputElement>('#field').element];
+    press('Enter', {}, other);
+    press('Enter', {}, field);
+    expect(done.splice(0)).toEqual(['accept', 'accept']);
+    other.setAttribute('data-own-enter', '');
+    press('Enter', {}, other);
+    field.dispatchEvent(new Event('input', { bubbles: true }));
+    press('Enter', {}, field);
     expect(done).toEqual([]);
+    field.dispatchEvent(new Event('change', { bubbles: true }));
+    press('Enter', {}, field);
+    expect(done).toEqual(['accept']);
+    press('Escape', {}, field);
+    expect(bench.trial).toBeUndefined();
     const isOpen = ref(true);
     const Dialog = defineComponent({
       render: () => h(components.VDialog, { modelValue: isOpen.value }, () => h('button', { id: 'within' }, 'x')),

@@ -25,6 +25,8 @@ export interface BenchKeyActions {
   readonly zoomBy: (factor: number) => void;
   /** The docket's own keys; absent on screens without it. */
   readonly docket?: () => DocketKeys | null;
+  /** Makes what is being tried, on screens without a docket. */
+  readonly accept?: () => unknown;
   /** The keys of objects; absent on screens without them. */
   readonly objects?: ObjectKeys;
 }
@@ -35,8 +37,10 @@ export function useBenchKeys(actions: BenchKeyActions): void {
   const viewing = useViewing();
 
   function onKey(event: KeyboardEvent): void {
-    if (isElsewhere(event)) return;
     const id = actionOf(event);
+    // What is being tried is made or put back from wherever the focus is, fields included, as long as nothing lies over the bench.
+    const isForTrial = bench.trial !== undefined && (id === 'accept' || id === 'back') && !isUnder(event);
+    if (isElsewhere(event) && !isForTrial) return;
     const act = id === undefined ? undefined : handlers(event)[id];
     if (act === undefined) return;
     event.preventDefault();
@@ -47,7 +51,8 @@ export function useBenchKeys(actions: BenchKeyActions): void {
   function handlers(event: KeyboardEvent): Partial<Record<ActionId, () => unknown>> {
     const { objects } = actions;
     const docket = actions.docket?.() ?? undefined;
-    const views = VIEWS.map(({ id }): [ActionId, () => unknown] => [`view-${id}`, () => (viewing.kind = id)]);
+    const ready = VIEWS.filter(({ needs }) => bench.now?.view.objects !== undefined || !needs.some((need) => need === 'objects'));
+    const views = ready.map(({ id }): [ActionId, () => unknown] => [`view-${id}`, () => (viewing.kind = id)]);
     return {
       ...(Object.fromEntries(views) as Partial<Record<ActionId, () => unknown>>),
       play: () => (viewing.isPlaying = !viewing.isPlaying),
@@ -74,8 +79,8 @@ export function useBenchKeys(actions: BenchKeyActions): void {
         'finding-before': () => docket.step(-1),
         try: docket.attempt,
         keep: docket.keep,
-        ...(bench.trial !== undefined && !isOnButton(event) ? { accept: docket.accept } : {}),
       }),
+      ...(bench.trial !== undefined && !hasOwnEnter(event) ? { accept: docket?.accept ?? actions.accept } : {}),
     };
   }
 
@@ -108,18 +113,38 @@ export function useBenchKeys(actions: BenchKeyActions): void {
     viewing.time = row === program.rowCount - 1 ? undefined : done[row]!;
   }
 
-  onMounted(() => window.addEventListener('keydown', onKey));
-  onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
+  const typing = ['input', 'change', 'focusout'] as const;
+  onMounted(() => {
+    window.addEventListener('keydown', onKey);
+    for (const type of typing) window.addEventListener(type, noteTyping);
+  });
+  onBeforeUnmount(() => {
+    window.removeEventListener('keydown', onKey);
+    for (const type of typing) window.removeEventListener(type, noteTyping);
+  });
 }
 
 /** Whether a key belongs to a field or to what lies over the bench. A dialog that is fading out has given the keys back already. */
 function isElsewhere(event: KeyboardEvent): boolean {
-  return (
-    event.target instanceof HTMLElement &&
-    event.target.closest('input:not([type=checkbox]), textarea, select, [role=listbox], .v-overlay--active') !== null
-  );
+  return isUnder(event) || isIn(event, 'input:not([type=checkbox]), textarea, select');
 }
 
-function isOnButton(event: KeyboardEvent): boolean {
-  return event.target instanceof HTMLElement && event.target.closest('button, a') !== null;
+function isUnder(event: KeyboardEvent): boolean {
+  return isIn(event, '[role=listbox], .v-overlay--active');
+}
+
+/** Enter stays with what would do something else than accept (`data-own-enter`), and with a field that was typed in and not left yet. */
+function hasOwnEnter(event: KeyboardEvent): boolean {
+  const { target } = event;
+  const isTyped = target instanceof HTMLInputElement && target.dataset['typed'] !== undefined;
+  return isTyped || isIn(event, '[data-own-enter]');
+}
+
+const isIn = ({ target }: KeyboardEvent, what: string): boolean => target instanceof HTMLElement && target.closest(what) !== null;
+
+/** Notes which fields hold something that was typed since they were last left or entered. */
+function noteTyping({ target, type }: Event): void {
+  if (!(target instanceof HTMLInputElement)) return;
+  if (type === 'input') target.dataset['typed'] = '';
+  else delete target.dataset['typed'];
 }

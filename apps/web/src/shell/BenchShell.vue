@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
 import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
-import { useRoute } from 'vue-router';
+import { onBeforeRouteUpdate, useRoute } from 'vue-router';
 import { actionOf } from '../bench/actions.ts';
 import { STAGES } from '../stages.ts';
 import { useBench } from '../stores/bench.ts';
 import { provideDocument } from '../stores/documentStore.ts';
 import { useNotices } from '../stores/notices.ts';
+import { useSpecs } from '../stores/specs.ts';
 import { useShop } from '../stores/shop.ts';
 import AppMark from './AppMark.vue';
 import ConflictDialog from './ConflictDialog.vue';
@@ -16,6 +17,7 @@ import SaveState from './SaveState.vue';
 /** `document`: by what the bench is known where there is more than one. */
 const props = defineProps<{ id: string; document?: string }>();
 const bench = useBench(provideDocument(props.document));
+const specs = useSpecs(props.document);
 const route = useRoute();
 const shop = useShop();
 const notices = useNotices();
@@ -30,6 +32,14 @@ onMounted(() => window.addEventListener('keydown', onKey));
 onBeforeUnmount(() => {
   window.removeEventListener('keydown', onKey);
   bench.close();
+});
+
+/** What is being tried is not dropped without a word when its screen is left. */
+onBeforeRouteUpdate((to, from) => {
+  if (to.name === from.name || bench.trial === undefined) return;
+  const { name } = bench.trial.trial;
+  specs.stepBack();
+  notices.say('Put back', `Tried and not made: ${name}.`);
 });
 
 const target = computed(() => bench.now?.view.target);

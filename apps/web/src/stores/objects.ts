@@ -63,6 +63,16 @@ export const useObjects = defineDocumentStore('objects', (document) => {
       part.value = 'all';
     },
   );
+  /** One selection: the object that a finding, or the place of it that is meant, is in. */
+  watch(
+    () => [bench.selectedFinding, viewing.selectedPlace] as const,
+    ([finding, place]) => {
+      if (finding === undefined) return;
+      const id = finding.places.find(({ key }) => key === place)?.object ?? finding.objects[0];
+      const object = objects.value.find((o) => o.id === id);
+      if (object !== undefined) select(object.parent === undefined ? object : { id: object.parent });
+    },
+  );
   watch(
     () => known.value,
     () => void handOver(),

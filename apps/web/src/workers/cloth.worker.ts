@@ -1,4 +1,4 @@
-import { JUMP, type Program, STITCH } from '@isola/core';
+import { countProgram, JUMP, type Program, readStitchFile, STITCH } from '@isola/core';
 import { expose, transfer } from 'comlink';
 import { FigurePicture } from '../bench/cloth/figurePicture.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
@@ -53,6 +53,12 @@ const cloth: ClothWorkerApi = {
     programs.set(number, { program, extents: extentsOf(program), change, ...more });
     endWaiting(number);
     return Promise.resolve();
+  },
+  async readProgram(number, file) {
+    const read = readStitchFile(file);
+    if (!read.ok) throw new Error(read.error.message);
+    await cloth.setProgram(number, read.value.program);
+    return countProgram(read.value.program).extents;
   },
   setCover(number, map) {
     learn(number, { cover: map });

@@ -1,4 +1,4 @@
-import type { ClothLook, Program, StitchRole } from '@isola/core';
+import type { ClothLook, Extents, Program, StitchRole } from '@isola/core';
 import type { ShownCover } from './protocol.ts';
 import type { ClothViewKind } from '../bench/cloth/views/views.ts';
 import type { Size, Viewport } from '../bench/cloth/viewport.ts';
@@ -55,6 +55,8 @@ export interface ProgramChange {
 export interface ClothApi {
   /** `change` says where it differs from another program that is known, so that pictures of one become pictures of the other there. */
   setProgram(number: number, program: Program, change?: ProgramChange): Promise<void>;
+  /** The same from a file as it is stored; gives where its penetrations lie. Rejects when it does not read. */
+  readProgram(number: number, file: Uint8Array): Promise<Extents>;
   setCover(number: number, map: ShownCover): Promise<void>;
   /** Objects are known later than their program, and may be known better later still. */
   setObjects(number: number, objects: ClothObjects): Promise<void>;

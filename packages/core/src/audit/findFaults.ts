@@ -56,7 +56,10 @@ const MOST_OF_DESIGN = 400;
 
 function placesOf(context: AuditContext, rule: Rule, faults: readonly Fault[]): FindingPlace[] {
   const told = rule.scope === 'design' ? faults.slice(0, MOST_OF_DESIGN) : faults;
-  return told.map((fault) => ({ key: keyOfFault(context, rule, fault), x: fault.x, y: fault.y }));
+  return told.map((fault) => {
+    const object = context.objectAt(fault.row);
+    return { key: keyOfFault(context, rule, fault), x: fault.x, y: fault.y, ...(object === undefined ? {} : { object }) };
+  });
 }
 
 function objectsOfFaults(context: AuditContext, faults: readonly Fault[]): string[] {

@@ -11,6 +11,8 @@ export interface Place {
 export interface FindingPlace extends Place {
   /** The same for the same fault of the same object after other edits: rule, object, place. */
   readonly key: string;
+  /** The id of the object that it is in, where objects are known. */
+  readonly object?: string;
 }
 
 /** What a fault costs on one piece as it stands: what its repair would save. Negative where the repair adds. An estimate. */

@@ -8,18 +8,27 @@ const props = defineProps<{ maxCover: number; hasObjects: boolean; gaps?: readon
 const kind = defineModel<ClothViewKind>({ required: true });
 defineEmits<{ fit: []; zoom: [times: number] }>();
 
-/** Views of objects are offered once these are known. */
+/** All are there from the start, so that none moves; those of objects can be chosen once these are known. */
 const views = computed(() =>
-  VIEWS.flatMap(({ id, name, needs }, k) =>
-    props.hasObjects || !needs.some((need) => need === 'objects') ? [{ id, name, key: k + 1 }] : [],
-  ),
+  VIEWS.map(({ id, name, needs }, k) => {
+    const isReady = props.hasObjects || !needs.some((need) => need === 'objects');
+    return { id, name, isReady, says: isReady ? `Key ${k + 1}` : 'When the objects are known' };
+  }),
 );
 const legend = computed(() => LEGENDS[kind.value]);
 </script>
 
 <template>
   <div class="lens segments" role="group" aria-label="View of the cloth">
-    <button v-for="{ id, name, key } in views" :key="id" type="button" :aria-pressed="kind === id" :title="`Key ${key}`" @click="kind = id">
+    <button
+      v-for="{ id, name, isReady, says } in views"
+      :key="id"
+      type="button"
+      :aria-pressed="kind === id"
+      :disabled="!isReady"
+      :title="says"
+      @click="kind = id"
+    >
       {{ name }}
     </button>
     <span class="gap" />

@@ -174,7 +174,8 @@ defineExpose({ fit, zoomBy, zoomTo, goTo });
         </text>
       </g>
     </svg>
-    <slot :view="view" :size="size" />
+    <p v-if="shown && !isPainted" class="drawing" role="status">The picture is being drawn…</p>
+    <slot :view="view" :size="size" :is-painted="isPainted" />
     <div class="scale number">
       <span>{{ sayScale(view.scale) }}</span>
       <span v-if="pointer" class="muted">{{ pointer.x.toFixed(1) }}, {{ pointer.y.toFixed(1) }} mm</span>
@@ -225,6 +226,25 @@ defineExpose({ fit, zoomBy, zoomTo, goTo });
   stroke: var(--cloth);
   stroke-width: 4px;
   paint-order: stroke;
+}
+
+.drawing {
+  position: absolute;
+  inset: auto 0 40%;
+  width: fit-content;
+  margin: 0 auto;
+  padding: 6px 14px;
+  border-radius: 8px;
+  background: var(--card);
+  border: 1px solid var(--line);
+  animation: come 0.2s 0.5s backwards;
+  pointer-events: none;
+}
+
+@keyframes come {
+  from {
+    opacity: 0;
+  }
 }
 
 .scale {

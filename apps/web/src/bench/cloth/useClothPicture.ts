@@ -2,7 +2,7 @@ import { threadThickness } from '@isola/core';
 import { onBeforeUnmount, type Ref, watch } from 'vue';
 import type { ShownDesign } from '../../stores/trials.ts';
 import type { Picture, PictureRequest, ShownPart } from '../../workers/clothProtocol.ts';
-import type { ClothViewKind } from './views/views.ts';
+import { type ClothViewKind, isFigureView } from './views/views.ts';
 import { clothWorker } from '../../workers/startWorkers.ts';
 import type { Size, Viewport } from './viewport.ts';
 
@@ -21,6 +21,8 @@ export interface PictureInput {
 
 /** The picture is drawn this much larger than the window on each side, so that a short pan shows no bare edge. */
 const MARGIN = 0.2;
+/** Of more rows than this the strokes are shown first: their thread takes long enough to be waited for. */
+const MANY_ROWS = 150_000;
 /** A picture of a moved or zoomed view is asked for when it has been still for this long, ms. */
 const STILL = 70;
 
@@ -79,7 +81,7 @@ export function useClothPicture(
     const { fabric, clothColor, thread } = shown.view.target;
     // By whole pixels, so that the picture of a view that rests is shown pixel by pixel.
     const large = { width: size.width + 2 * Math.round(size.width * MARGIN), height: size.height + 2 * Math.round(size.height * MARGIN) };
-    const request: PictureRequest = {
+    let request: PictureRequest = {
       program: coming ?? shown.number,
       view: { x: view.x, y: view.y, scale: view.scale },
       size: large,
@@ -92,6 +94,8 @@ export function useClothPicture(
       thickness: threadThickness(thread),
       maxCover: fabric.maxCover,
     };
+    const isPreview = picture === undefined && !isFigureView(kind) && shown.view.program.rowCount > MANY_ROWS;
+    if (isPreview) request = { ...request, kind: 'paths' };
     const wanted = JSON.stringify([request, stamp]);
     if (wanted === answered || wanted === asked?.wanted) return;
     const isHeldUp = asked?.coming !== undefined && asked.coming === later.coming;
@@ -107,7 +111,8 @@ export function useClothPicture(
         answered = wanted;
         blit();
         performance.measure('isola picture', { start });
-        onPainted(request.program);
+        if (isPreview) isStale = true;
+        else onPainted(request.program);
       }
     } finally {
       if (asked === mine) asked = undefined;

@@ -100,15 +100,18 @@ defineExpose({
     <header v-if="bench.openFindings.length > 0" class="bar">
       <template v-if="isTogether && bench.trial">
         <span
-          ><b>{{ bench.trial.trial.applied.length }} repairs</b> tried, {{ saved }}</span
+          ><b>{{ bench.trial.trial.applied.length === 1 ? '1 repair' : `${bench.trial.trial.applied.length} repairs` }}</b> tried,
+          {{ saved }}</span
         >
         <span class="actions">
           <v-btn :disabled="bench.isBusy" @click="accept">Accept all</v-btn>
-          <v-btn variant="outlined" :disabled="bench.isBusy" @click="bench.dropTrial()">Put back</v-btn>
+          <v-btn variant="outlined" data-own-enter :disabled="bench.isBusy" @click="bench.dropTrial()">Put back</v-btn>
         </span>
       </template>
       <template v-else>
-        <span class="muted">{{ bench.openFindings.length }} findings, worst first</span>
+        <span class="muted">{{
+          bench.openFindings.length === 1 ? '1 finding' : `${bench.openFindings.length} findings, worst first`
+        }}</span>
         <v-btn v-if="chosen.length > 0" :disabled="bench.isBusy" @click="attempt(chosen.map((f) => f.key))"
           >Try {{ chosen.length }} chosen</v-btn
         >

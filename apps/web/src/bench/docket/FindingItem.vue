@@ -77,11 +77,14 @@ const figure = computed(() => {
       <div class="actions">
         <template v-if="isTried">
           <v-btn :disabled="isBusy" @click="$emit('accept')">Accept</v-btn>
-          <v-btn variant="outlined" :disabled="isBusy" @click="$emit('drop')">Put back</v-btn>
+          <v-btn variant="outlined" data-own-enter :disabled="isBusy" @click="$emit('drop')">Put back</v-btn>
         </template>
         <v-btn v-else-if="finding.fix" :disabled="isBusy" @click="$emit('try')">{{
           at < 0 ? `Try: ${finding.fix.toLowerCase()}` : 'Try it at this place'
         }}</v-btn>
+        <v-btn v-if="!isTried && concerned" variant="text" :to="{ name: 'rework' }"
+          >Rework {{ isMany && at < 0 ? 'the first' : 'this' }}</v-btn
+        >
         <v-btn v-if="!isTried" variant="text" :disabled="isBusy" @click="$emit('keep')">{{
           at < 0 ? 'Keep, because…' : 'Keep this place, because…'
         }}</v-btn>

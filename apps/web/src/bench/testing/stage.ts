@@ -54,7 +54,7 @@ export async function layOnBench(target: Target = defaultTarget()): Promise<Retu
 export function show(component: Component, props: Record<string, unknown> = {}): VueWrapper {
   const router = createRouter({
     history: createMemoryHistory(),
-    routes: ['', 'compare', 'audit', 'jobs'].map((name) => ({ name, path: `/${name}`, component: { render: () => null } })),
+    routes: ['', 'compare', 'audit', 'rework', 'jobs'].map((name) => ({ name, path: `/${name}`, component: { render: () => null } })),
   });
   const plugins = [createVuetify({ components }), router];
   return mount(component, { props, global: { plugins }, attachTo: document.body }) as VueWrapper;

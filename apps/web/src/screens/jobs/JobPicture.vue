@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { JobSummary } from '@isola/contract';
-import { readStitchFile, threadThickness } from '@isola/core';
+import { threadThickness } from '@isola/core';
+import { transfer } from 'comlink';
 import { onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { api } from '../../api/client.ts';
 import { fitViewport } from '../../bench/cloth/viewport.ts';
@@ -30,22 +31,21 @@ watch(
 );
 
 async function draw(): Promise<void> {
-  const { id, target, now } = props.job;
+  const { id, target } = props.job;
   const number = nextProgramNumber();
   const ratio = window.devicePixelRatio;
   try {
-    const read = readStitchFile(await api.program(id));
-    if (!read.ok) throw new Error(read.error.message);
+    const file = await api.program(id);
     const worker = clothWorker();
-    await worker.setProgram(number, read.value.program);
+    const extents = await worker.readProgram(number, transfer(file, [file.buffer]));
     const request: PictureRequest = {
       program: number,
-      view: fitViewport(now.extents, SIZE, 0.06),
+      view: fitViewport(extents, SIZE, 0.06),
       size: SIZE,
       ratio,
       kind: 'thread',
       part: 'all',
-      upTo: read.value.program.rowCount,
+      upTo: Infinity,
       look: target.fabric.look,
       clothColor: target.clothColor,
       thickness: threadThickness(target.thread),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, onBeforeUnmount, useTemplateRef, watch } from 'vue';
+import { nextTick, onBeforeUnmount, onMounted, useTemplateRef, watch } from 'vue';
 import BenchCloth from '../../bench/BenchCloth.vue';
 import type { ObjectClothHandle } from '../../bench/cloth/handles.ts';
 import ObjectFacts from '../../bench/objects/ObjectFacts.vue';
@@ -8,18 +8,23 @@ import PartPicker from '../../bench/objects/PartPicker.vue';
 import SewTape from '../../bench/tape/SewTape.vue';
 import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
+import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
+import { useSpecs } from '../../stores/specs.ts';
 import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
 const viewing = useViewing();
 const objects = useObjects();
+const specs = useSpecs();
+const notices = useNotices();
 const cloth = useTemplateRef<ObjectClothHandle>('cloth');
 const facts = useTemplateRef<{ join: () => Promise<void>; split: () => Promise<void> }>('facts');
 
 useBenchKeys({
   fit: () => cloth.value?.fit(),
   zoomBy: (factor) => cloth.value?.zoomBy(factor),
+  accept: () => (specs.isChanged ? specs.make() : bench.acceptTrial()).catch((error: unknown) => notices.complain(error)),
   objects: {
     step: (by) => {
       objects.step(by);
@@ -37,6 +42,8 @@ watch([() => viewing.time, () => viewing.isPlaying] as const, ([time, isPlaying]
   if (time !== undefined && !isPlaying) objects.selectRow(bench.upTo - 1);
 });
 onBeforeUnmount(() => (objects.part = 'all'));
+// Who comes here from a finding is at its object.
+onMounted(() => objects.selected !== undefined && goTo());
 
 function goTo(): void {
   void nextTick(() => cloth.value?.goToObject());
