@@ -41,7 +41,7 @@ test('a job stored before objects lasted opens as it was left: its steps are rea
   await expect(steps.nth(1)).toContainText('because: meant by the artwork');
   const undo = page.getByRole('button', { name: 'Undo' });
   await expect(undo).toBeDisabled();
-  const exported = await (await fetch(`${isola.url}/api/jobs/${job.id}/export?format=csv`)).text();
+  const exported = await (await fetch(`${isola.url}/api/jobs/${job.id}/program`)).text();
   const rows = exported.trim().split('\n').slice(1);
   expect(rows).toHaveLength(lines.length - 1);
   expect([...rows.slice(0, row), ...rows.slice(row)]).toEqual([...lines.slice(0, row), ...lines.slice(row + 1)]);

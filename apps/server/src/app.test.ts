@@ -1,15 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
-import {
-  type DeletedJob,
-  type JobDetail,
-  type JobSummary,
-  KEPT_DAYS,
-  type ProblemDetails,
-  type RevisionSummary,
-  VERSION_HEADER,
-} from '@isola/contract';
+import { type JobDetail, type JobSummary, type ProblemDetails, VERSION_HEADER } from '@isola/contract';
 import {
   auditDesign,
   baseFromJson,
@@ -22,10 +14,8 @@ import {
   readStitchCsv,
   readStitchFile,
   repairFindings,
-  writeStitchCsv,
   startDesign,
 } from '@isola/core';
-import { JobService } from './services/JobService.ts';
 import { answer, AppUnderTest, heron, HERON, step } from './testing/AppUnderTest.ts';
 
 const app = new AppUnderTest('isola_test_jobs');
@@ -96,6 +86,7 @@ describe('jobs', () => {
     expect(changed.now.trims).toBe(changed.before.trims - 25);
     const unknown = await app.request('GET', `/api/jobs/${job.id}/export?format=doc`);
     expect([unknown.status, await unknown.text()]).toEqual([422, expect.stringContaining('there is no format doc; there are csv, svg')]);
+    await app.sign(job, 1);
     const csv = await (await app.request('GET', `/api/jobs/${job.id}/export?format=csv`)).text();
     const svg = await (await app.request('GET', `/api/jobs/${job.id}/export?format=svg`)).arrayBuffer();
     const [a, b] = [readStitchCsv(csv), readStitchFile(new Uint8Array(svg))];
@@ -104,7 +95,7 @@ describe('jobs', () => {
     expect(auditDesign({ program: a.value.program, target: defaultTarget() }).map((f) => f.rule)).not.toContain('needless-trim');
     const undone = await answer<JobSummary>(app.append(job, 1, [{ id: randomUUID(), kind: 'undo' }]), 200);
     expect(undone.now).toEqual(undone.before);
-    expect(await (await app.request('GET', `/api/jobs/${job.id}/export?format=csv`)).text()).toBe(HERON.toString());
+    expect(await (await app.request('GET', `/api/jobs/${job.id}/program`)).text()).toBe(HERON.toString());
   });
 
   test('of two windows that build on one version one gets a conflict, and nothing is lost', async () => {
@@ -192,31 +183,6 @@ describe('jobs', () => {
     expect([base!.version, journal.length]).toEqual([0, 70]);
   });
 
-  test('a deleted job is gone from lists and addresses, can be put back whole for thirty days, and goes then with all of it', async () => {
-    const job = await app.takeIn();
-    await answer(app.append(job, 0, [step('kept')]), 200);
-    const before = await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200);
-    await answer(app.request('DELETE', `/api/jobs/${job.id}`), 204);
-    expect(await answer(app.request('GET', '/api/jobs'), 200)).toEqual([]);
-    for (const at of ['', '/file', '/base', '/export?format=csv', '/objects', '/revisions/1/program'])
-      await answer(app.request('GET', `/api/jobs/${job.id}${at}`), 404);
-    await answer(app.append(job, 1, [step('late')]), 404);
-    const [deleted] = await answer<DeletedJob[]>(app.request('GET', '/api/jobs/deleted'), 200);
-    expect(deleted).toMatchObject({ id: job.id, name: job.name });
-    await answer(app.request('POST', `/api/jobs/${job.id}/put-back`), 200);
-    expect(await answer(app.request('GET', `/api/jobs/${job.id}`), 200)).toEqual({ ...before, updatedAt: expect.any(String) });
-    expect(await answer(app.request('GET', '/api/jobs/deleted'), 200)).toEqual([]);
-
-    await answer(app.request('DELETE', `/api/jobs/${job.id}`), 204);
-    const jobs = new JobService(app.models, app.pool);
-    const after = (days: number): Date => new Date(Date.now() + days * 86_400_000);
-    await jobs.clear(after(KEPT_DAYS - 1));
-    expect(await app.models.JournalEntry.count({ where: { jobId: job.id } })).toBe(1);
-    await jobs.clear(after(KEPT_DAYS + 1));
-    expect(await app.models.JournalEntry.count({ where: { jobId: job.id } })).toBe(0);
-    await answer(app.request('POST', `/api/jobs/${job.id}/put-back`), 404);
-  });
-
   test('a job stored before objects lasted opens at the state that it was left in, and goes on from there', async () => {
     const job = await app.takeIn();
     await baseOf(job.id);
@@ -229,7 +195,7 @@ describe('jobs', () => {
     const rows = RowEntry.parse({ id: randomUUID(), kind: 'do', name: 'merge one', operation });
     await app.models.JournalEntry.create({ jobId: job.id, seq: 1, entryId: rows.id, entry: rows, chain: '' });
     await app.models.Job.update({ version: 1 }, { where: { id: job.id } });
-    const csv = await (await app.request('GET', `/api/jobs/${job.id}/export?format=csv`)).text();
+    const csv = await (await app.request('GET', `/api/jobs/${job.id}/program`)).text();
     expect(csv.split('\n')).toHaveLength(HERON.toString().split('\n').length - 1);
     const changed = await answer<JobSummary>(app.append(job, 1, [step('on')]), 200);
     expect([changed.version, changed.now.stitches]).toEqual([2, changed.before.stitches - 1]);
@@ -254,37 +220,15 @@ describe('jobs', () => {
     await answer(app.append(job, 0, [step('fits')]), 200);
   });
 
-  test('a release waits until every stop is settled; what is kept is never overwritten', async () => {
-    const job = await app.takeIn();
-    const release = (baseVersion: number) =>
-      app.request('POST', `/api/jobs/${job.id}/revisions`, { baseVersion, name: 'Released', isRelease: true });
-    expect((await answer<ProblemDetails>(release(0), 422)).detail).toContain('layers pile up');
-    const stops = auditDesign(startDesign(heron(), defaultTarget())).filter((f) => f.severity === 'stop');
-    const entries = stops.map(({ places, rule, message }): JournalEntry => ({
-      id: randomUUID(),
-      kind: 'do',
-      name: 'keep',
-      operation: { id: 'keep-finding', places: places.map((p) => p.key), rule, title: message, reason: 'sewn before' },
-    }));
-    await answer(app.append(job, 0, entries), 200);
-    const revision = await answer<RevisionSummary>(release(entries.length), 201);
-    expect(revision.number).toBe(2);
-    expect((await app.models.Revision.findOne({ where: { jobId: job.id, number: 2 } }))!.entryId).toBe(entries[entries.length - 1]!.id);
-    const program = await (await app.request('GET', `/api/jobs/${job.id}/revisions/2/program`)).text();
-    expect(program).toBe(writeStitchCsv(heron()));
-    await expect(app.models.Revision.update({ note: 'changed' }, { where: { jobId: job.id } })).rejects.toThrow(/never changed/);
-    await expect(app.models.JournalEntry.update({ seq: 9 }, { where: { jobId: job.id } })).rejects.toThrow(/never changed/);
-  });
-
   test('a restarted server gives back every job as it was left', async () => {
     const job = await app.takeIn();
     await answer(app.append(job, 0, [repairEntry(), step('kept')]), 200);
     const before = await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200);
-    const csv = await (await app.request('GET', `/api/jobs/${job.id}/export?format=csv`)).text();
+    const csv = await (await app.request('GET', `/api/jobs/${job.id}/program`)).text();
     await app.stop();
     await app.start();
     expect(await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200)).toEqual(before);
-    expect(await (await app.request('GET', `/api/jobs/${job.id}/export?format=csv`)).text()).toBe(csv);
+    expect(await (await app.request('GET', `/api/jobs/${job.id}/program`)).text()).toBe(csv);
   });
 
   test('name, customer and date change under a version of their own; unknown jobs and addresses are said so', async () => {

@@ -41,3 +41,10 @@ export class StepDoesNotFit extends Error {}
 
 /** A release waits for findings of severity stop. */
 export class NotReady extends Error {}
+
+/** A file is to leave though findings of severity stop are open, and nobody signed for that. */
+export class NotSigned extends Error {
+  constructor(stops: readonly string[]) {
+    super(`Somebody has to sign for it with a reason, on Release, since this stands against it: ${stops.join('; ')}.`);
+  }
+}

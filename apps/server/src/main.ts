@@ -33,6 +33,7 @@ await jobs.clear();
 setInterval(() => void jobs.clear().catch((error: unknown) => console.error(error)), CLEAR_EVERY).unref();
 const app = createApp(config, { models, jobs, shop, pool });
 const { server, port } = await listen();
+void jobs.recount().catch((error: unknown) => console.error(error));
 console.log(`Isola is at http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`);
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void stop());

@@ -2,7 +2,7 @@ import type { Context } from 'hono';
 import { HTTPException } from 'hono/http-exception';
 import { ConnectionError, ConnectionAcquireTimeoutError, UniqueConstraintError } from 'sequelize';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
-import { ChangedElsewhere, DoesNotFit, NotFound, NotReady, StepDoesNotFit, UnreadableFile } from './errors.ts';
+import { ChangedElsewhere, DoesNotFit, NotFound, NotReady, NotSigned, StepDoesNotFit, UnreadableFile } from './errors.ts';
 import { Busy, GivenUp, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from './workers/poolErrors.ts';
 
 /** An error that is said to the client as problem details (RFC 9457). `extra` fields are said with it. */
@@ -52,6 +52,7 @@ function problemOf(error: unknown): Problem | undefined {
   if (error instanceof DoesNotFit) return new Problem(422, 'The request does not fit', error.message);
   if (error instanceof StepDoesNotFit) return new Problem(422, 'This step does not fit the job', error.message);
   if (error instanceof NotReady) return new Problem(422, 'Not ready to release', error.message);
+  if (error instanceof NotSigned) return new Problem(422, 'Not signed for', error.message);
   if (error instanceof UnreadableFile) {
     const { line, byte, found, expected } = error.problem;
     return new Problem(422, 'This file cannot be read', error.message, { file: error.fileName, line, byte, found, expected });

@@ -22,6 +22,8 @@ export interface JobSummary {
   /** Open findings. */
   readonly findings: FindingCounts;
   readonly stage: Stage;
+  /** Its last release: what is on the bench now is that while the version is the same. */
+  readonly released: Release | null;
   /** Number of journal entries: what a change has to be based on. */
   readonly version: number;
   readonly detailsVersion: number;
@@ -29,6 +31,22 @@ export interface JobSummary {
   readonly programHash: string | null;
   readonly createdAt: string;
   readonly updatedAt: string;
+}
+
+/** A revision that was released, by its number, with what it came to. */
+export interface Release {
+  readonly number: number;
+  readonly version: number;
+  readonly figures: Figures;
+}
+
+/** Who took a file though something stood against sewing it, and why. */
+export interface SignOff {
+  readonly version: number;
+  readonly who: string;
+  readonly reason: string;
+  readonly stops: readonly string[];
+  readonly createdAt: string;
 }
 
 /** For so many days a deleted job can be put back. */
@@ -64,6 +82,7 @@ export interface RevisionSummary {
   readonly version: number;
   readonly name: string;
   readonly note: string;
+  readonly isRelease: boolean;
   readonly figures: Figures;
   readonly createdAt: string;
 }
@@ -75,6 +94,7 @@ export interface JobDetail extends JobSummary {
   /** The entries after those. */
   readonly journal: readonly JournalRecord[];
   readonly revisions: readonly RevisionSummary[];
+  readonly signOffs: readonly SignOff[];
 }
 
 export interface Shop {

@@ -87,6 +87,7 @@ describe('the schema', () => {
       '004-snapshots',
       '005-request-keys',
       '006-trail',
+      '007-releases',
     ]);
   });
 
@@ -103,11 +104,12 @@ describe('the schema', () => {
       'migrations',
       'revisions',
       'shop_records',
+      'sign_offs',
       'snapshots',
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(6);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(7);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

@@ -84,7 +84,7 @@ describe('a backup', () => {
   test('made while the server runs brings everything back under it, and what was there stays beside it', async () => {
     const job = await worked();
     const before = await answer<JobSummary>(app.request('GET', `/api/jobs/${job.id}`), 200);
-    const csv = await (await app.request('GET', `/api/jobs/${job.id}/export?format=csv`)).text();
+    const csv = await (await app.request('GET', `/api/jobs/${job.id}/program`)).text();
     expect(run('backup.mjs', file)).toMatchObject({ status: 0, said: expect.stringContaining('Everything is in') });
     expect(run('backup.mjs', file)).toMatchObject({ status: 1, said: expect.stringContaining('is there already') });
     await answer(app.append(job, 4, [step('after the backup')]), 200);
@@ -101,7 +101,7 @@ describe('a backup', () => {
     }
     expect(jobs!.map(({ id }) => id)).toEqual([job.id]);
     expect(await answer(app.request('GET', `/api/jobs/${job.id}`), 200)).toEqual(before);
-    expect(await (await app.request('GET', `/api/jobs/${job.id}/export?format=csv`)).text()).toBe(csv);
+    expect(await (await app.request('GET', `/api/jobs/${job.id}/program`)).text()).toBe(csv);
     // Whoever has the steps from after it hears that the job is elsewhere, and can put them on it.
     await answer(app.append(job, 5, [step('on top')]), 409);
     await answer(app.append(job, 4, [step('on top')]), 200);

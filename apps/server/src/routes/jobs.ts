@@ -1,8 +1,9 @@
-import { defaultTarget, JournalEntry, MAX_FILE_BYTES, Target, FORMAT_IDS, formatOf } from '@isola/core';
+import { defaultTarget, type FormatId, JournalEntry, MAX_FILE_BYTES, Target, FORMAT_IDS, formatOf } from '@isola/core';
 import { VERSION_HEADER } from '@isola/contract';
-import { Hono } from 'hono';
+import { type Context, Hono } from 'hono';
 import { z } from 'zod';
 import { Problem } from '../problem.ts';
+import type { FileOut } from '../services/Files.ts';
 import type { JobService, NewJob } from '../services/JobService.ts';
 import { Busy } from '../workers/poolErrors.ts';
 import { readUpload, type Upload } from './readUpload.ts';
@@ -20,6 +21,12 @@ const NewRevision = z.object({
   name: z.string().trim().min(1).max(200),
   note: z.string().trim().max(2000).default(''),
   isRelease: z.boolean().default(false),
+});
+/** Who answers for a file, and why it leaves as it is. */
+const Signature = z.object({
+  baseVersion: z.number().int().nonnegative(),
+  who: z.string().trim().min(1).max(200),
+  reason: z.string().trim().min(3).max(2000),
 });
 const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive() });
 /** What a journal is replayed from: the last snapshot of the job, or its base. */
@@ -106,6 +113,21 @@ export function jobRoutes(jobs: JobService): Hono {
     );
   });
 
+  app.get('/:id/revisions/:number/file', validate('param', RevisionNumber), validate('query', ExportFormat), async (c) => {
+    const { id, number } = c.req.valid('param');
+    return sendFile(c, await jobs.files.revision(id, number, c.req.valid('query').format), c.req.valid('query').format);
+  });
+
+  app.post('/:id/sign-offs', validate('param', JobId), validate('json', Signature), async (c) => {
+    const { baseVersion, ...signature } = c.req.valid('json');
+    return c.json(await jobs.files.sign(c.req.valid('param').id, baseVersion, signature), 201);
+  });
+
+  app.get('/:id/program', validate('param', JobId), async (c) => {
+    const program = await jobs.files.program(c.req.valid('param').id);
+    return c.body(new Uint8Array(program), 200, { 'Content-Type': formatOf('csv').mime });
+  });
+
   app.get('/:id/revisions/:number/program', validate('param', RevisionNumber), async (c) => {
     const { id, number } = c.req.valid('param');
     return c.body(new Uint8Array(await jobs.revisions.program(id, number)), 200, { 'Content-Type': formatOf('csv').mime });
@@ -113,13 +135,17 @@ export function jobRoutes(jobs: JobService): Hono {
 
   app.get('/:id/export', validate('param', JobId), validate('query', ExportFormat), async (c) => {
     const { format } = c.req.valid('query');
-    const { fileName, content } = await jobs.export(c.req.valid('param').id, format);
-    return c.body(new Uint8Array(content), 200, { 'Content-Type': formatOf(format).mime, 'Content-Disposition': attachment(fileName) });
+    return sendFile(c, await jobs.files.present(c.req.valid('param').id, format), format);
   });
 
   app.get('/:id/objects', validate('param', JobId), async (c) => c.json({ objects: await jobs.objects(c.req.valid('param').id) }));
 
   return app;
+}
+
+function sendFile(c: Context, { fileName, content }: FileOut, format: FormatId): Response {
+  const headers = { 'Content-Type': formatOf(format).mime, 'Content-Disposition': attachment(fileName) };
+  return c.body(new Uint8Array(content), 200, headers);
 }
 
 function jobOf({ fileName: sentName, bytes, fields }: Upload): NewJob {

@@ -9,7 +9,8 @@ import type { Progress, ReadAnswer } from '../workers/protocol.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
 import { JobDesigns } from './JobDesigns.ts';
 import { Journals } from './Journals.ts';
-import { bytesOf, findJob, MAIN, summarizeDeleted, summarizeJob } from './records.ts';
+import { Files } from './Files.ts';
+import { bytesOf, findJob, MAIN, summarizeDeleted, summarizeJob, summarizeSignOff } from './records.ts';
 import { Revisions } from './Revisions.ts';
 
 export interface NewJob {
@@ -33,6 +34,7 @@ export interface ReadJob {
 export class JobService {
   readonly journals: Journals;
   readonly revisions: Revisions;
+  readonly files: Files;
   private readonly models: Models;
   private readonly pool: DesignPool;
   private readonly bases: JobBases;
@@ -46,6 +48,7 @@ export class JobService {
     this.designs = new JobDesigns(models, pool, this.bases);
     this.journals = new Journals(models, this.bases, this.designs, (change) => this.tell(change));
     this.revisions = new Revisions(models, this.designs);
+    this.files = new Files(models, pool, this.designs);
   }
 
   /** Hears what is changed from now on, until what is given back is called. */
@@ -137,9 +140,10 @@ export class JobService {
     const base = await this.models.JobBase.findByPk(id, { attributes: ['version', 'recognizer'] });
     const snapshot = isSnapshotWanted ? await this.models.Snapshot.findByPk(id, { attributes: ['version'] }) : null;
     const from = snapshot?.version ?? base?.version ?? 0;
-    const [entries, revisions] = await Promise.all([
+    const [entries, revisions, signOffs] = await Promise.all([
       base === null ? [] : this.models.JournalEntry.findAll({ where: { jobId: id, seq: { [Op.gt]: from } }, order: ['seq'] }),
       this.revisions.list(id),
+      this.models.SignOff.findAll({ where: { jobId: id }, order: ['createdAt'] }),
     ]);
     return {
       ...summarizeJob(job),
@@ -147,6 +151,7 @@ export class JobService {
       base: base === null ? null : { version: from, recognizer: base.recognizer },
       journal: entries.map((e) => ({ seq: e.seq, at: e.createdAt.toISOString(), entry: e.entry as JournalEntry })),
       revisions,
+      signOffs: signOffs.map(summarizeSignOff),
     };
   }
 
@@ -192,6 +197,18 @@ export class JobService {
     return summarizeJob(job);
   }
 
+  /** Counts findings anew where that was done by an earlier rulebook, so that lists say what opening a job will. One job after another. */
+  async recount(): Promise<void> {
+    const stale = await this.models.Job.findAll({ where: { rulebook: { [Op.lt]: RULEBOOK_VERSION } }, attributes: ['id'] });
+    for (const { id } of stale) {
+      const { version } = await findJob(this.models, id);
+      const { figures, findings } = await this.designs.derive(await this.designs.stateAt(id, version), []);
+      // Where a step came between, that counted by the present rulebook.
+      await this.models.Job.update({ now: figures, findings, rulebook: RULEBOOK_VERSION }, { where: { id, version }, silent: true });
+      this.tell({ id, version });
+    }
+  }
+
   /** Lets jobs go whose time to be put back is over, with all that belongs to them. */
   async clear(now = new Date()): Promise<void> {
     const oldest = new Date(now.getTime() - KEPT_DAYS * 86_400_000);
@@ -203,13 +220,6 @@ export class JobService {
     const [job, file] = await Promise.all([findJob(this.models, id), this.models.JobFile.findByPk(id)]);
     if (file === null) throw new NotFound('such job');
     return { fileName: job.fileName, kind: job.fileKind, bytes: await bytesOf(file) };
-  }
-
-  /** The present design as a file. */
-  async export(id: string, format: FormatId): Promise<{ fileName: string; content: Uint8Array }> {
-    const job = await findJob(this.models, id);
-    const { content } = await this.designs.run('write', { ...(await this.designs.stateAt(id, job.version)), format });
-    return { fileName: `${job.fileName.replace(/\.[^.]*$/, '')}-v${job.version}.${format}`, content };
   }
 
   /** What the present design is made of. */

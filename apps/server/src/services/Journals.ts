@@ -87,7 +87,8 @@ export class Journals {
           target: derived.target,
           now: derived.figures,
           findings: derived.findings,
-          stage: current.stage === 'taken-in' ? 'in-work' : current.stage,
+          // What was released stays so, whatever is done since; work of which all was taken back is none.
+          stage: current.stage === 'released' ? 'released' : derived.stepCount > 0 ? 'in-work' : 'taken-in',
         },
         { transaction },
       );

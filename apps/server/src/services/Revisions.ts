@@ -57,11 +57,13 @@ export class Revisions {
           note,
           figures: derived.figures,
           program: Buffer.from(content),
+          isRelease,
           requestKey: key ?? null,
         },
         { transaction },
       );
-      if (isRelease) await current.update({ stage: 'released' }, { transaction });
+      const released = { number, version: baseVersion, figures: derived.figures };
+      if (isRelease) await current.update({ stage: 'released', released }, { transaction });
       return summarizeRevision(created);
     });
   }

@@ -1,8 +1,8 @@
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
-import type { DeletedJob, JobSummary, RevisionSummary } from '@isola/contract';
+import type { DeletedJob, JobSummary, RevisionSummary, SignOff } from '@isola/contract';
 import type { Transaction } from 'sequelize';
-import type { JobFileModel, JobModel, Models, RevisionModel } from '../db/models/index.ts';
+import type { JobFileModel, JobModel, Models, RevisionModel, SignOffModel } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound } from '../errors.ts';
 
 /** The branch that work goes on. */
@@ -29,6 +29,7 @@ export function summarizeJob(job: JobModel): JobSummary {
   return {
     ...{ id, name, customer, due, fileName, fileKind, warnings, target, before, now, findings, stage, version, detailsVersion },
     programHash: job.programHash ?? null,
+    released: job.released ?? null,
     createdAt: job.createdAt.toISOString(),
     updatedAt: job.updatedAt.toISOString(),
   };
@@ -39,6 +40,10 @@ export function summarizeDeleted({ id, name, customer, deletedAt }: JobModel): D
 }
 
 export function summarizeRevision(revision: RevisionModel): RevisionSummary {
-  const { number, version, name, note, figures } = revision;
-  return { number, version, name, note, figures, createdAt: revision.createdAt.toISOString() };
+  const { number, version, name, note, isRelease, figures } = revision;
+  return { number, version, name, note, isRelease, figures, createdAt: revision.createdAt.toISOString() };
+}
+
+export function summarizeSignOff({ version, who, reason, stops, createdAt }: SignOffModel): SignOff {
+  return { version, who, reason, stops, createdAt: createdAt.toISOString() };
 }

@@ -78,6 +78,11 @@ export class AppUnderTest {
     return answer<JobSummary>(this.upload(HERON), 201);
   }
 
+  /** Somebody answers for files of a job as it is, whatever stands against it. */
+  async sign(job: Pick<JobSummary, 'id'>, baseVersion: number): Promise<void> {
+    await answer(this.request('POST', `/api/jobs/${job.id}/sign-offs`, { baseVersion, who: 'Ada', reason: 'for this test' }), 201);
+  }
+
   append(job: Pick<JobSummary, 'id'>, baseVersion: number, entries: readonly JournalEntry[]): Promise<Response> {
     return this.request('POST', `/api/jobs/${job.id}/journal`, { baseVersion, entries });
   }

@@ -23,7 +23,7 @@ const LANES = {
 type LaneName = keyof typeof LANES;
 
 const LANE_OF: Readonly<Record<TaskName, LaneName>> = {
-  ...{ read: 'files', adopt: 'files' },
+  ...{ read: 'files', adopt: 'files', convert: 'files' },
   ...{ derive: 'edits', objects: 'edits', snapshot: 'edits', write: 'edits' },
 };
 

@@ -45,6 +45,8 @@ export interface DeriveAnswer {
   readonly target: Target;
   readonly findings: FindingCounts;
   readonly openStops: readonly string[];
+  /** How many steps are done by then and not taken back. */
+  readonly stepCount: number;
   /** Of the program that each of the entries led to. */
   readonly programHashes: readonly string[];
 }
@@ -63,6 +65,11 @@ export interface DesignTasks {
   snapshot: { request: JobState; answer: { snapshot: Uint8Array } | Needed };
   /** The objects of a job's design, as JSON. */
   objects: { request: JobState; answer: { objects: readonly object[] } | Needed };
+  /** A file in another format, and what stands against sewing it on a target. */
+  convert: {
+    request: { bytes: Uint8Array; target: Target; format: FormatId };
+    answer: { content: Uint8Array; openStops: readonly string[] };
+  };
   write: { request: JobState & { format: FormatId | 'csv.gz' }; answer: { content: Uint8Array } | Needed };
 }
 

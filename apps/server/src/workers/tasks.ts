@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import type { FindingCounts } from '@isola/contract';
 import {
+  AS_FILED,
   auditDesign,
   baseFromJson,
   baseToJson,
@@ -110,7 +111,8 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       return {
         ...{ figures: inspectProgram(design.program, design.target), target: design.target, findings: countFindings(open) },
         programHashes,
-        openStops: open.filter((f) => f.severity === 'stop').map((f) => f.message),
+        openStops: sayStops(open),
+        stepCount: history.value.far.length + history.value.done.length,
       };
     },
     snapshot(state) {
@@ -121,6 +123,14 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
     objects(state) {
       const design = designOf(state);
       return typeof design === 'string' ? design : { objects: objectsOf(design.plan).objects.map(publishObject) };
+    },
+    convert({ bytes, target, format }) {
+      const program = readStored(bytes);
+      // It lies in the hoop as it is, wherever the job's design lies now.
+      return {
+        content: writeStitchFile(program, format),
+        openStops: sayStops(auditDesign({ program, target: { ...target, place: AS_FILED } })),
+      };
     },
     write({ format, ...state }) {
       const design = designOf(state);
@@ -141,6 +151,8 @@ export function readStored(bytes: Uint8Array): Program {
   if (!read.ok) throw new Error(`a stored file does not read: ${read.error.message}`);
   return read.value.program;
 }
+
+const sayStops = (findings: readonly Finding[]): string[] => findings.filter((f) => f.severity === 'stop').map((f) => f.message);
 
 function countFindings(findings: readonly Finding[]): FindingCounts {
   const counts = { stop: 0, fix: 0, note: 0 };

@@ -1,4 +1,4 @@
-import type { DeletedJob, JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop, ShopKind } from '@isola/contract';
+import type { DeletedJob, JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop, ShopKind, SignOff } from '@isola/contract';
 import { VERSION_HEADER } from '@isola/contract';
 import type { FormatId, JournalEntry } from '@isola/core';
 
@@ -44,9 +44,12 @@ export const api = {
       await new Promise((resolve) => setTimeout(resolve, ASK_EVERY));
     }
   },
-  program: (id: string) => requestBytes(`/jobs/${id}/export?format=csv`),
+  program: (id: string) => requestBytes(`/jobs/${id}/program`),
   revisionProgram: (id: string, number: number) => requestBytes(`/jobs/${id}/revisions/${number}/program`),
   exportAddress: (id: string, format: FormatId) => `/api/jobs/${id}/export?format=${format}`,
+  revisionAddress: (id: string, number: number, format: FormatId) => `/api/jobs/${id}/revisions/${number}/file?format=${format}`,
+  sign: (id: string, signature: { baseVersion: number; who: string; reason: string }) =>
+    request<SignOff>('POST', `/jobs/${id}/sign-offs`, signature),
   append: (id: string, baseVersion: number, entries: readonly JournalEntry[]) =>
     request<JobSummary>('POST', `/jobs/${id}/journal`, { baseVersion, entries }),
   changeDetails: (id: string, details: { detailsVersion: number; name: string; customer: string; due: string | null }) =>

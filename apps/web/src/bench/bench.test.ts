@@ -157,7 +157,12 @@ describe('on the cloth', () => {
     expect(words(lens.find('.legend'))).toBe('Covers under it 0 1 2 3 4 and more underlay and travel faint');
     await lens.setProps({ hasObjects: false });
     expect(words(lens.find('.legend'))).toContain('objects are not known yet');
-    expect(lens.findAll('button').find((b) => b.text() === 'Layers')!.attributes('disabled')).toBeDefined();
+    expect(
+      lens
+        .findAll('button')
+        .find((b) => b.text() === 'Layers')!
+        .attributes('disabled'),
+    ).toBeDefined();
   });
 });
 

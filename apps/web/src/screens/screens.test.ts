@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import type { DeletedJob, JobDetail, JobSummary, RevisionSummary, Shop } from '@isola/contract';
+import type { DeletedJob, JobDetail, JobSummary, RevisionSummary, Shop, SignOff } from '@isola/contract';
 import {
   defaultTarget,
   FABRICS,
@@ -35,7 +35,7 @@ function job(id: string, more: Partial<JobSummary> = {}): JobSummary {
   return {
     ...{ id, name: `Job ${id}`, customer: '', due: null, fileName: `${id}.csv`, fileKind: 'csv', warnings: [], target: defaultTarget() },
     ...{ before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 }, stage: 'taken-in', version: 0, detailsVersion: 2 },
-    ...{ programHash: null, createdAt: AT, updatedAt: AT },
+    ...{ programHash: null, released: null, createdAt: AT, updatedAt: AT },
     ...more,
   };
 }
@@ -97,7 +97,7 @@ beforeEach(() => {
 });
 
 describe('jobs', () => {
-  const heron = job('heron', { customer: 'Saltmarsh Field Club', findings: { stop: 1, fix: 4, note: 0 } });
+  const heron = job('heron', { customer: 'Saltmarsh Field Club', due: '2026-12-05', findings: { stop: 1, fix: 4, note: 0 } });
   const kettle = job('kettle', {
     stage: 'in-work',
     version: 3,
@@ -112,7 +112,7 @@ describe('jobs', () => {
     expect(rows).toHaveLength(2);
     expect(said(rows[0]!)).toContain('Saltmarsh Field Club');
     expect(said(rows[0]!)).toContain('nothing saved yet');
-    expect(said(rows[1]!)).toMatch(/−0:30\s?2 h 00 on the order/);
+    expect(said(rows[1]!)).toMatch(/−0:30\s?2 h 00 less on the order/);
     expect(said(rows[1]!)).toContain('nothing open');
     expect(said(jobs)).toContain('2 h 00 of machine time saved on these orders');
     expect(rows.map((r) => r.find('a').attributes('href'))).toEqual(['/jobs/heron/take-in', '/jobs/kettle/audit']);
@@ -123,6 +123,9 @@ describe('jobs', () => {
       ['SALTMARSH heron', 1],
       ['saltmarsh kettle', 0],
       [heron.target.fabric.name, 2],
+      ['in work', 1],
+      ['2026-12-05', 1],
+      ['5 december heron', 1],
     ] as const) {
       await search.setValue(words);
       expect(jobs.findAll('li.job')).toHaveLength(count);
@@ -248,7 +251,15 @@ describe('release and details', () => {
     const stop = { ...opened.now.findings[0]!, severity: 'stop' as const, message: 'It does not fit the hoop', advice: 'Turn it.' };
     bench.now = { number: 1, view: { ...opened.now, findings: openStop ? [stop] : [] } };
     bench.before = { number: 2, view: opened.before! };
-    bench.job = { ...job('one'), version: 4, initialTarget: defaultTarget(), base: null, journal: [], revisions: [] } satisfies JobDetail;
+    bench.job = {
+      ...job('one'),
+      version: 4,
+      initialTarget: defaultTarget(),
+      base: null,
+      journal: [],
+      revisions: [],
+      signOffs: [],
+    } satisfies JobDetail;
     return bench;
   }
 
@@ -258,13 +269,33 @@ describe('release and details', () => {
     const release = await show(ReleaseScreen);
     expect(said(release.find('.stops'))).toContain('It does not fit the hoop');
     expect((buttonIn(release.element as ParentNode, /^\s*Release/) as HTMLButtonElement).disabled).toBe(true);
+    // A file leaves only under somebody's name and reason.
+    expect(release.findAll('.files a')).toHaveLength(0);
+    answers = () => ({ version: 4, who: 'Ada', reason: 'the frame is larger', stops: [], createdAt: AT }) satisfies SignOff;
+    const [who, reason] = release.findAll<HTMLInputElement>('.sign input');
+    await who!.setValue('Ada');
+    expect((buttonIn(release.element as ParentNode, /^\s*Sign/) as HTMLButtonElement).disabled).toBe(true);
+    await reason!.setValue('the frame is larger');
+    await release.find('form.sign').trigger('submit');
+    await flushPromises();
+    expect(asked).toContainEqual(['POST', '/jobs/one/sign-offs', { baseVersion: 4, who: 'Ada', reason: 'the frame is larger' }]);
+    expect(said(release)).toContain('Ada answers for it: “the frame is larger”');
+    expect(release.findAll('.files a')).toHaveLength(2);
     for (const caution of [/wear eye protection/, /sew a sample on the real cloth before the run/, /trained to service it/])
       expect(said(release.find('.cautions'))).toMatch(caution);
   });
 
   test('a release is kept with its note as a revision on the version that was looked at; files wait until all is saved', async () => {
     const bench = await onBench(false);
-    const revision: RevisionSummary = { number: 2, version: 4, name: 'Released', note: 'for Monday', figures, createdAt: AT };
+    const revision: RevisionSummary = {
+      number: 2,
+      version: 4,
+      name: 'Released',
+      note: 'for Monday',
+      isRelease: true,
+      figures,
+      createdAt: AT,
+    };
     answers = () => revision;
     const { default: ReleaseScreen } = await import('./release/ReleaseScreen.vue');
     const release = await show(ReleaseScreen);

@@ -12,6 +12,7 @@ import { entriesOf, loadJob, openJob } from './loadJob.ts';
 import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
 import { isHeld, useOutbox } from './outbox.ts';
+import { stepsBackTo } from './stepsBackTo.ts';
 import { createProgramCheck } from './createProgramCheck.ts';
 import { createSettling } from './createSettling.ts';
 import { createWork } from './createWork.ts';
@@ -124,6 +125,15 @@ export const useBench = defineDocumentStore('bench', (document) => {
     if (job.value?.id !== id) return;
     useNotices().complain(new Error(`The computation stopped (${error.message}) and was started again. Nothing that was done is lost.`));
     void open(id);
+  }
+
+  /** Brings the job back to what it was at an earlier version, as steps that can be taken back themselves. */
+  async function putBackTo(version: number): Promise<void> {
+    if (job.value === undefined) return;
+    const { base, detail } = await loadJob(job.value.id, () => undefined, 'start');
+    if (version < base.version) throw new Error('It is from before steps were kept by objects, and can be downloaded but not put back.');
+    if (outgoing.value !== undefined || detail.version !== job.value.version) throw new Error('Wait until the last step is saved.');
+    for (const entry of stepsBackTo(entriesOf(detail), version - base.version)) await enter(() => entry);
   }
 
   /** Steps that could not be sent yet are shown on top of what the server has, where they still go there. */
@@ -279,7 +289,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
     ...{ job, failure, isOpening, isBusy, reading, now, before, trial, done, undone, coverCount, outgoing, settling },
     ...{ isAudited, shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{ open, close, perform, undo, redo, tryRepairs, trySpecs, notePicture, dropTrial, acceptTrial },
-    ...{ keepFinding, reopenFinding, setTarget, settle },
+    ...{ keepFinding, reopenFinding, setTarget, settle, putBackTo },
     ...work,
   };
 });

@@ -1,4 +1,4 @@
-import type { FindingCounts, Stage } from '@isola/contract';
+import type { FindingCounts, Release, Stage } from '@isola/contract';
 import type { Figures, FormatId, JournalEntry, RowEntry, Target } from '@isola/core';
 import type { Model } from 'sequelize';
 import {
@@ -31,6 +31,8 @@ export interface JobModel extends Model<InferAttributes<JobModel>, InferCreation
   detailsVersion: number;
   /** The rulebook by which `findings` were counted. */
   rulebook: number;
+  /** Its last release. */
+  released: CreationOptional<Release | null>;
   /** Of the request by which it was taken in, where that had one. */
   requestKey: CreationOptional<string | null>;
   /** Of the program that the last entry led to; none before there is one. */
@@ -104,7 +106,20 @@ export interface RevisionModel extends Model<InferAttributes<RevisionModel>, Inf
   figures: Figures;
   /** Stitch CSV, gzipped. */
   program: Buffer;
+  isRelease: CreationOptional<boolean>;
   requestKey: CreationOptional<string | null>;
+  createdAt: CreationOptional<Date>;
+}
+
+/** Who took a file of a job though findings of severity stop were open, and why. */
+export interface SignOffModel extends Model<InferAttributes<SignOffModel>, InferCreationAttributes<SignOffModel>> {
+  id: string;
+  jobId: string;
+  version: number;
+  who: string;
+  reason: string;
+  /** What stood against it, in words. */
+  stops: readonly string[];
   createdAt: CreationOptional<Date>;
 }
 
@@ -129,6 +144,7 @@ export interface Models {
   readonly JournalEntry: ModelStatic<JournalEntryModel>;
   readonly Branch: ModelStatic<BranchModel>;
   readonly Revision: ModelStatic<RevisionModel>;
+  readonly SignOff: ModelStatic<SignOffModel>;
   readonly ShopRecord: ModelStatic<ShopRecordModel>;
   readonly Mark: ModelStatic<MarkModel>;
 }
@@ -163,6 +179,7 @@ export function defineModels(sequelize: Sequelize): Models {
         version: integer(),
         detailsVersion: integer(),
         rulebook: integer(),
+        released: { type: DataTypes.JSONB },
         requestKey: { type: DataTypes.UUID },
         programHash: { type: DataTypes.TEXT },
         createdAt: date(),
@@ -232,10 +249,24 @@ export function defineModels(sequelize: Sequelize): Models {
         note: text(),
         figures: json(),
         program: { type: DataTypes.BLOB, allowNull: false },
+        isRelease: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
         requestKey: { type: DataTypes.UUID },
         createdAt: date(),
       },
       { tableName: 'revisions', ...onlyCreated },
+    ),
+    SignOff: sequelize.define<SignOffModel>(
+      'SignOff',
+      {
+        id: { type: DataTypes.UUID, ...key },
+        jobId: { type: DataTypes.UUID, allowNull: false },
+        version: integer(),
+        who: text(),
+        reason: text(),
+        stops: json(),
+        createdAt: date(),
+      },
+      { tableName: 'sign_offs', ...onlyCreated },
     ),
     ShopRecord: sequelize.define<ShopRecordModel>(
       'ShopRecord',

@@ -8,12 +8,11 @@ import { sayCount, sayHours, sayTime } from '../../bench/figures/sayFigures.ts';
 import { isHeld, useOutbox } from '../../stores/outbox.ts';
 import JobPicture from './JobPicture.vue';
 import { sayDue } from './sayDue.ts';
+import { sayStage } from './sayStage.ts';
 
 const props = defineProps<{ job: JobSummary }>();
 const outbox = useOutbox();
 defineEmits<{ remove: [] }>();
-
-const STAGES = { 'taken-in': 'Taken in', 'in-work': 'In work', released: 'Released' } as const;
 
 /** Steps of this job that were made here and are not on the server. */
 const unsent = computed(() => {
@@ -23,6 +22,7 @@ const unsent = computed(() => {
   return isHeld(queue.state) ? `${count} to settle` : `${count} not saved yet`;
 });
 const saved = computed(() => props.job.before.run.seconds - props.job.now.run.seconds);
+const stage = computed(() => sayStage(props.job));
 const due = computed(() => sayDue(props.job.due, new Date()));
 const link = computed(() => ({
   name: props.job.stage === 'taken-in' && props.job.version === 0 ? 'take-in' : 'audit',
@@ -45,7 +45,9 @@ const counts = computed(() =>
       <div class="due" :class="{ soon: due.isSoon }">
         <b>{{ due.text }}</b>
         <p v-if="unsent" class="unsent small">{{ unsent }}</p>
-        <p v-else class="muted small">{{ STAGES[job.stage] }}</p>
+        <p v-else class="muted small">
+          {{ stage.text }}<template v-if="stage.more"><br />{{ stage.more }}</template>
+        </p>
       </div>
       <div class="findings">
         <span v-for="{ severity, count } in counts" :key="severity"><SeverityMark :severity="severity" :number="count" /></span>
@@ -67,8 +69,8 @@ const counts = computed(() =>
       </dl>
       <div class="saved number">
         <template v-if="Math.abs(saved) >= 1">
-          <b :class="{ gain: saved > 0 }">{{ saved > 0 ? '−' : '+' }}{{ sayTime(saved) }}</b>
-          <p class="muted small">{{ sayHours(saved * job.target.quantity) }} on the order</p>
+          <b :class="saved > 0 ? 'gain' : 'loss'">{{ saved > 0 ? '−' : '+' }}{{ sayTime(saved) }}</b>
+          <p class="muted small">{{ sayHours(saved * job.target.quantity) }} {{ saved > 0 ? 'less' : 'more' }} on the order</p>
         </template>
         <span v-else class="muted small">nothing saved yet</span>
       </div>

@@ -14,6 +14,8 @@ import { isHeld, useOutbox } from '../../stores/outbox.ts';
 import { readSteps, saveSteps, STEPS_EXTENSION } from '../../stores/stepsFile.ts';
 import DeletedJobs from './DeletedJobs.vue';
 import JobRow from './JobRow.vue';
+import { sayDay, sayDue } from './sayDue.ts';
+import { sayStage } from './sayStage.ts';
 import TakingBar from './TakingBar.vue';
 
 const store = useJobs();
@@ -44,7 +46,11 @@ onMounted(() => {
 const found = computed(() => {
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
   return (store.jobs ?? []).filter((job) => {
-    const text = [job.name, job.customer, job.fileName, job.target.fabric.name, job.target.garment?.name ?? ''].join(' ').toLowerCase();
+    const { name, customer, fileName, target } = job;
+    const facts = [name, customer, fileName, target.fabric.name, target.garment?.name ?? '', sayStage(job).text];
+    const text = [...facts, sayDue(job.due, new Date()).text, job.due === null ? '' : `${sayDay(job.due)} ${job.due}`]
+      .join(' ')
+      .toLowerCase();
     return words.every((word) => text.includes(word));
   });
 });
@@ -126,7 +132,7 @@ async function remove(): Promise<void> {
       <v-text-field
         v-model="search"
         class="search"
-        placeholder="Job, customer, cloth…"
+        placeholder="Job, customer, cloth, date…"
         aria-label="Search the jobs"
         clearable
         :prepend-inner-icon="mdiMagnify"

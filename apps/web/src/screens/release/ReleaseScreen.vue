@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { FORMATS } from '@isola/core';
+import type { RevisionSummary } from '@isola/contract';
+import { type Figures, FORMATS } from '@isola/core';
 import { mdiDownload } from '@mdi/js';
 import { computed, ref } from 'vue';
 import { api } from '../../api/client.ts';
 import SeverityMark from '../../bench/docket/SeverityMark.vue';
 import { sayCount, sayTime } from '../../bench/figures/sayFigures.ts';
+import SignOffForm from './SignOffForm.vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useViewing } from '../../stores/viewing.ts';
@@ -33,6 +35,28 @@ function open(key: string): void {
   viewing.selected = key;
 }
 
+/** Whether files may leave as they are now. */
+const signed = computed(() => bench.job?.signOffs.findLast((s) => s.version === bench.job!.version));
+const mayLeave = computed(() => isSaved.value && (stops.value.length === 0 || signed.value !== undefined));
+const released = computed(() => bench.job?.released ?? undefined);
+const isChangedSince = computed(() => released.value !== undefined && released.value.version !== bench.job!.version);
+const mayDownload = ({ number, version, isRelease }: RevisionSummary): boolean =>
+  number === 1 || isRelease || bench.job!.signOffs.some((s) => s.version === version) || (version === bench.job!.version && mayLeave.value);
+const sayFigures = ({ stitches, trims, run }: Figures): string =>
+  `${sayCount(stitches)} st, ${trims === 1 ? '1 trim' : `${sayCount(trims)} trims`}, ${sayTime(run.seconds)}`;
+
+async function putBack({ number, version }: RevisionSummary): Promise<void> {
+  isKeeping.value = true;
+  try {
+    await bench.putBackTo(version);
+    notices.say(`Revision ${number} is on the bench again`, 'What was done since is taken back, step by step; undo brings it forth.');
+  } catch (error) {
+    notices.complain(error);
+  } finally {
+    isKeeping.value = false;
+  }
+}
+
 async function keep(isRelease: boolean): Promise<void> {
   const job = bench.job;
   if (job === undefined) return;
@@ -40,7 +64,9 @@ async function keep(isRelease: boolean): Promise<void> {
   try {
     const name = isRelease ? 'Released' : 'Kept state';
     const revision = await api.keepRevision(job.id, { baseVersion: job.version, name, note: note.value, isRelease });
-    bench.job = { ...job, stage: isRelease ? 'released' : job.stage, revisions: [...job.revisions, revision] };
+    const { number, version, figures } = revision;
+    const release = isRelease ? { stage: 'released' as const, released: { number, version, figures } } : {};
+    bench.job = { ...job, ...release, revisions: [...job.revisions, revision] };
     note.value = '';
     notices.say(`Revision ${revision.number} is kept`, 'Nothing overwrites it.');
   } catch (error) {
@@ -70,13 +96,25 @@ async function keep(isRelease: boolean): Promise<void> {
           </span>
         </li>
       </ul>
+      <p v-if="released && isChangedSince" class="since" role="status">
+        <b>Revision {{ released.number }} was released: {{ sayFigures(released.figures) }}.</b>
+        What is on the bench now is another: {{ sayFigures(bench.now!.view.figures) }}. It goes to the machine once it is released.
+      </p>
       <h2>Files</h2>
+      <SignOffForm v-if="stops.length > 0 && !signed" :is-saved="isSaved" />
+      <p v-else-if="stops.length > 0 && signed" class="since">
+        {{ signed.who }} answers for it: “{{ signed.reason }}”. That holds until the next step.
+      </p>
       <ul class="files">
         <li v-for="format in FORMATS" :key="format.id">
           <span
             ><b class="format">{{ format.name }}</b> <small class="muted">{{ format.note }}</small></span
           >
-          <v-btn :href="api.exportAddress(bench.job!.id, format.id)" :disabled="!isSaved" download :prepend-icon="mdiDownload"
+          <v-btn
+            :href="mayLeave ? api.exportAddress(bench.job!.id, format.id) : undefined"
+            :disabled="!mayLeave"
+            download
+            :prepend-icon="mdiDownload"
             >Download {{ format.id.toUpperCase() }}</v-btn
           >
         </li>
@@ -94,13 +132,30 @@ async function keep(isRelease: boolean): Promise<void> {
           <span
             >{{ revision.name }}<small v-if="revision.note" class="muted"> {{ revision.note }}</small></span
           >
-          <span class="muted"
-            >{{ sayCount(revision.figures.stitches) }} st, {{ revision.figures.trims }} trims,
-            {{ sayTime(revision.figures.run.seconds) }}</span
-          >
+          <span class="muted">{{ sayFigures(revision.figures) }}</span>
           <time class="muted" :datetime="revision.createdAt">{{
             new Date(revision.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
           }}</time>
+          <span class="acts">
+            <a
+              v-for="format in mayDownload(revision) ? FORMATS : []"
+              :key="format.id"
+              :href="api.revisionAddress(bench.job!.id, revision.number, format.id)"
+              :aria-label="`Download revision ${revision.number} as ${format.id.toUpperCase()}`"
+              download
+              >{{ format.id.toUpperCase() }}</a
+            >
+            <button
+              v-if="revision.version !== bench.job!.version"
+              type="button"
+              :disabled="!isSaved || isKeeping"
+              :aria-label="`Put revision ${revision.number} back on the bench`"
+              @click="putBack(revision)"
+            >
+              Put back
+            </button>
+            <span v-else class="muted">as it is now</span>
+          </span>
         </li>
       </ol>
     </section>
@@ -232,14 +287,39 @@ a:not(.v-btn) {
 
 .revisions li {
   display: grid;
-  grid-template-columns: 22px 1fr auto 140px;
-  gap: 10px;
+  grid-template-columns: 22px minmax(0, 1fr) auto 140px;
+  gap: 2px 10px;
   padding: 6px 0;
   border-bottom: 1px solid var(--line);
 }
 
 .revisions time {
   text-align: right;
+}
+
+.revisions .acts {
+  display: flex;
+  gap: 14px;
+  grid-column: 2 / 5;
+  font-size: 12.5px;
+}
+
+.revisions .acts :is(a, button) {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--sea);
+  font: inherit;
+  font-weight: 500;
+  text-decoration: underline;
+  text-underline-offset: 2px;
+  cursor: pointer;
+}
+
+.since {
+  padding: 8px 10px;
+  border-left: 3px solid var(--fix);
+  background: #f8eeda;
 }
 
 dl div {
