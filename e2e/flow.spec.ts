@@ -56,13 +56,13 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
 
   // What stands against sewing it keeps it from being released.
   await page.getByRole('link', { name: 'Release' }).click();
-  await expect(page.getByText(/layers pile up/)).toBeVisible();
+  await expect(page.getByText(/layers thick/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Release', exact: true })).toBeDisabled();
   await page.getByRole('link', { name: 'Audit' }).click();
   await painted(page);
 
   // Keep one with a reason; undo and redo by keys.
-  const stacked = finding(page, /layers pile up/);
+  const stacked = finding(page, /layers thick/);
   await stacked.getByRole('button').first().click();
   await stacked.getByRole('button', { name: 'Keep, because…' }).click();
   await page.getByRole('button', { name: 'Sewn before and sewed well' }).click();

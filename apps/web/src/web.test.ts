@@ -129,8 +129,12 @@ describe('figures in words', () => {
     const before = inspectProgram(fillProgram(), target);
     const now = { ...before, trims: 1, run: { ...before.run, seconds: before.run.seconds - 30 } };
     const rows = compareFigures(before, now, 2.5, 2.5);
-    expect(rows.find((r) => r.name === 'Trims')).toMatchObject({ change: '−1', isGain: true });
-    expect(rows.find((r) => r.name === 'Densest spot')).toMatchObject({ change: '' });
-    expect(compareOrder(before, now, target)[0]!.change).toBe('−50 min');
+    expect(rows.find((r) => r.name === 'Trims')).toMatchObject({ change: '1 less', mark: 'gain' });
+    expect(rows.find((r) => r.name.startsWith('Densest spot'))).toMatchObject({ change: '' });
+    expect(compareOrder(before, now, target)[0]!.change).toBe('50 min less');
+    // A loss says so, and every change is the difference of the two figures beside it as they are rounded.
+    const worse = compareFigures({ ...before, threadM: 1.26 }, { ...before, threadM: 1.34 }, 2.44, 2.56);
+    expect(worse.find((r) => r.name === 'Upper thread')).toMatchObject({ before: '1.3 m', now: '1.3 m', change: '' });
+    expect(worse.at(-1)).toMatchObject({ before: '2.4', now: '2.6', change: '0.2 more', mark: 'loss' });
   });
 });

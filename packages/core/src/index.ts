@@ -116,6 +116,8 @@ export {
   UNNAMED_THREAD,
 } from './model/program.ts';
 export { AS_FILED, centered, extentsInHoop, fromHoop, HoopPlace, isAsFiled, placeProgram, toHoop, turned } from './model/place.ts';
+export { bareCloth } from './measure/bareCloth.ts';
+export { isOpenFill, OPEN_FROM } from './materials/specBands.ts';
 export { programBytes } from './model/programBytes.ts';
 export { ObjectShape, ObjectSpec, END_STITCH, SHORTEST, SPEC_VALUES, UnderlaySpec, USUAL_SPEC } from './model/objectSpec.ts';
 export { SPEC_KINDS, type SpecKind, UNDERLAY_KINDS } from './model/kinds.ts';

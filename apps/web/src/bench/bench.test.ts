@@ -186,7 +186,7 @@ describe('figures and the job', () => {
     expect(words(facts)).toMatch(/Harbor 13\d st/);
     expect(facts.findAll('.bars i')).toHaveLength(25);
     const table = show(FigureTable, { rows: compareFigures(bench.now!.view.figures, bench.now!.view.figures, 1, 2), title: 'One piece' });
-    expect(words(table)).toMatch(/Densest spot\s?1\.0 K\s?2\.0 K\s?\+1\.0 K/);
+    expect(words(table)).toMatch(/Densest spot, closed layers \(K\)\s?1\.0\s?2\.0\s?1\.0 more/);
   });
 
   test('cloth, place and hoop are steps; a place brings its hoop, a cloth its color', async () => {

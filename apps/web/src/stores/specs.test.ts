@@ -76,6 +76,25 @@ describe('specs', () => {
     specs.stepBack();
     expect([specs.isChanged, bench.trial]).toEqual([false, undefined]);
 
+    // A fill stays the closed fill that it was meant to be however wide its rows lie: its spacing is out of band, and bare cloth is told.
+    const manner = (): string => panel.find<HTMLSelectElement>('select').element.value;
+    specs.change({ spacing: 1.2 });
+    await settled();
+    expect([manner(), specs.spec!.isOpen]).toEqual(['fill', false]);
+    const { bare } = bench.trial!.trial.pairs!;
+    expect(bare[1]).toBeGreaterThan(bare[0] + 20);
+    expect(panel.find('.showing').text()).toMatch(/cloth shows through at 1\.20 mm.*Make it an open fill/);
+    await panel.find('.showing button').trigger('click');
+    await settled();
+    expect([manner(), specs.spec!.isOpen, specs.spec!.underlay]).toEqual(['open fill', undefined, []]);
+    // And an open fill that is drawn close does not become a closed one by itself.
+    specs.change({ spacing: 0.6 });
+    expect([specs.spec!.isOpen, manner()]).toEqual([true, 'open fill']);
+    specs.change({ spacing: specs.current!.spacing, isOpen: undefined });
+    expect(specs.isChanged).toBe(false);
+    specs.stepBack();
+    await settled();
+
     specs.changeKind('satin');
     await settled();
     expect(specs.refusal).toMatch(/12 mm|as wide as/);

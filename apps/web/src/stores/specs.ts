@@ -2,6 +2,7 @@ import {
   asKind,
   columnFor,
   END_STITCH,
+  isOpenFill,
   type ObjectSpec,
   type SpecChange,
   type SpecEdit,
@@ -74,9 +75,17 @@ export const useSpecs = defineDocumentStore('specs', (document) => {
 
   function change(values: Partial<ObjectSpec>): void {
     if (spec.value === undefined) return;
-    draft.value = { ...spec.value, ...values };
+    const next = { ...spec.value, ...values };
+    draft.value = 'spacing' in values && !('isOpen' in values) ? keepKind(spec.value, next) : next;
     suggested.value = [];
     void preview();
+  }
+
+  /** A fill stays closed or open when its spacing is changed: what it is meant to be is chosen, and no matter of a number. */
+  function keepKind(from: ObjectSpec, to: ObjectSpec): ObjectSpec {
+    const isOpen = isOpenFill(from);
+    const natural = isOpenFill({ ...to, isOpen: undefined });
+    return { ...to, isOpen: to.kind !== 'fill' || natural === isOpen ? undefined : isOpen };
   }
 
   function changeKind(kind: SpecKind): void {

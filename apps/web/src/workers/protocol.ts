@@ -110,13 +110,24 @@ export interface SewnTrial {
 
 /** Figures of objects that are sewn anew, each as it is and as it would be. Seconds, covers and gaps are estimates. */
 export interface SpecPairs {
-  readonly stitches: readonly [before: number, after: number];
-  readonly seconds: readonly [before: number, after: number];
+  readonly stitches: Pair;
+  /** Of these, what is cover, underlay and locks; travel is the rest. */
+  readonly coverStitches: Pair;
+  readonly underlayStitches: Pair;
+  readonly tieStitches: Pair;
+  /** Of the whole design. */
+  readonly seconds: Pair;
+  readonly trims: Pair;
+  readonly jumps: Pair;
+  /** Cloth that shows inside of these objects, mm². */
+  readonly bare: Pair;
   /** K of the densest spot of all. */
-  readonly cover: readonly [before: number, after: number];
+  readonly cover: Pair;
   /** Widest gap to a neighbour, mm; 0 where none opens. */
-  readonly gap: readonly [before: number, after: number];
+  readonly gap: Pair;
 }
+
+export type Pair = readonly [before: number, after: number];
 
 /** Why nothing could be sewn as asked. */
 export interface SpecRefusal {

@@ -2,6 +2,8 @@ import {
   type AppliedRepair,
   applyOperation,
   assemble,
+  bareCloth,
+  countProgram,
   type CoverMap,
   type Design,
   objectsOf,
@@ -17,7 +19,7 @@ import {
   type ThreadType,
 } from '@isola/core';
 import type { ProgramChange } from './clothProtocol.ts';
-import type { SpecPairs, SpecRefusal } from './protocol.ts';
+import type { Pair, SpecPairs, SpecRefusal } from './protocol.ts';
 
 /** Objects sewn anew and not kept yet: all that a picture of them takes. */
 export interface SewnSpecs {
@@ -65,20 +67,40 @@ export function measureSpecs(
   // The design first, so that what was sewn is measured as what differs from it.
   const before = knownFigures.get(design) ?? figuresOf(design, coverOf);
   knownFigures.set(design, before);
-  const { maxCover, seconds } = figuresOf(sewn.design, coverOf);
+  const after = figuresOf(sewn.design, coverOf);
   const gapOf = ({ plan, target }: Design): number => {
     const { objects } = objectsOf(plan);
     return predictGaps(objects, target, new Set(objects.flatMap((o, k) => (sewn.changed.has(o.id) ? [k] : []))))[0]?.width ?? 0;
   };
+  // The same outlines for both, so that what shows is not a matter of how the new stitches are read.
+  const outlines = objectsOf(design.plan).objects.flatMap((o) =>
+    sewn.changed.has(o.id) && o.outline.length > 0 ? [[o.outline, ...o.holes]] : [],
+  );
+  const pair = (of: (figures: typeof before) => number): Pair => [of(before), of(after)];
+  const counts = [countParts(design, sewn.changed), countParts(sewn.design, sewn.changed)] as const;
+  const count = (of: keyof (typeof counts)[0]): Pair => [counts[0][of], counts[1][of]];
   return {
     pairs: {
       stitches: sewn.stitches,
-      seconds: [before.seconds, seconds],
-      cover: [before.maxCover, maxCover],
+      ...{ coverStitches: count('cover'), underlayStitches: count('underlay'), tieStitches: count('tie') },
+      ...{ seconds: pair((f) => f.seconds), trims: pair((f) => f.trims), jumps: pair((f) => f.jumps) },
+      cover: pair((f) => f.map.maxCover),
       gap: [gapOf(design), gapOf(sewn.design)],
+      bare: pair((f) => bareCloth(f.map, outlines)),
     },
-    maxCover,
+    maxCover: after.map.maxCover,
   };
+}
+
+/** Stitches of objects by what they are there for. */
+function countParts({ plan }: Design, ids: ReadonlySet<string>): { cover: number; underlay: number; tie: number } {
+  const counts = { cover: 0, underlay: 0, tie: 0 };
+  for (const { id, parent, role, stitches } of objectsOf(plan).objects) {
+    if (!ids.has(parent ?? id)) continue;
+    if (role === 'underlay' || role === 'tie') counts[role] += stitches;
+    else if (role !== 'travel') counts.cover += stitches;
+  }
+  return counts;
 }
 
 /** The box around all rows of objects and of the ways beside them that differ, in either design, and how many rows after all of them are the same. */
@@ -118,9 +140,7 @@ function takeRows({ x, y, rowCount }: Program, from: number, to: number, box: [n
 /** Figures of a design that was tried on; it is tried on many times while a slider moves. */
 const knownFigures = new WeakMap<Design, ReturnType<typeof figuresOf>>();
 
-function figuresOf(
-  { program, target }: Design,
-  coverOf: (program: Program, thread: ThreadType) => CoverMap,
-): { readonly maxCover: number; readonly seconds: number } {
-  return { maxCover: coverOf(program, target.thread).maxCover, seconds: runClock(program, target.machine).totals.seconds };
+function figuresOf({ program, target }: Design, coverOf: (program: Program, thread: ThreadType) => CoverMap) {
+  const { trims, jumps } = countProgram(program);
+  return { map: coverOf(program, target.thread), seconds: runClock(program, target.machine).totals.seconds, trims, jumps };
 }

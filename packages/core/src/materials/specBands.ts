@@ -21,6 +21,11 @@ const SPACING_SLACK = { low: 0.88, high: 1.15 };
 const OPEN = { low: 1, high: 2, best: 1.5 };
 /** From this pitch on (mm) a fill is meant to be open. */
 export const OPEN_FROM = 0.9;
+/** Whether a fill is meant to be open: as somebody said, or by its spacing. */
+export function isOpenFill({ kind, spacing, isOpen }: Pick<ObjectSpec, 'kind' | 'spacing' | 'isOpen'>, factor = 1): boolean {
+  return kind === 'fill' && (isOpen ?? spacing >= OPEN_FROM * factor);
+}
+
 /** Stitches of each kind, mm. Common practice: fills step at 3.5 to 4.5, runs in the open at 2 to 2.5. */
 const STITCHES: Readonly<Record<SpecKind, readonly [low: number, high: number, best: number]>> = {
   run: [1.8, 3, 2.5],
@@ -89,9 +94,10 @@ const STITCH_REASONS: Readonly<Record<SpecKind, string>> = {
   'edge-stitch': 'the way along the edge',
 };
 
-function spacingBand({ fabric, thread }: Target, { kind, spacing }: ObjectSpec): Band {
+function spacingBand({ fabric, thread }: Target, spec: ObjectSpec): Band {
+  const { kind } = spec;
   const factor = pitchFactor(thread);
-  if (kind === 'fill' && spacing >= OPEN_FROM * factor)
+  if (isOpenFill(spec, factor))
     return {
       low: OPEN.low * factor,
       high: OPEN.high * factor,
@@ -142,7 +148,7 @@ export function usualUnderlay(
     };
   }
   if (spec.kind !== 'fill') return { layers: [], why: 'lines take no underlay' };
-  if (spec.spacing >= OPEN_FROM) return { layers: [], why: 'an open fill wants no underlay: it would show' };
+  if (isOpenFill(spec)) return { layers: [], why: 'an open fill wants no underlay: it would show' };
   const tatami: UnderlaySpec = { kind: 'tatami', spacing: isSoft ? 2.8 : 3.5 };
   const base = isSoft ? `${fabric.name} wants a denser base; ` : '';
   if (needs.isOutlined === true) return { layers: [tatami], why: `${base}an outline will cover the edge: tatami alone` };

@@ -5,6 +5,7 @@ import { type Program, ProgramBuilder, STITCH } from '../model/program.ts';
 import { layLengths } from '../model/stretches.ts';
 import { threadThickness } from '../model/thread.ts';
 import { anyProgramWithin } from '../testing/programs.ts';
+import { bareCloth } from './bareCloth.ts';
 import { type CoverMap, mapCover, updateCover } from './coverMap.ts';
 
 const { thread } = defaultTarget();
@@ -143,5 +144,25 @@ describe('cover map', () => {
       }),
       { numRuns: 150, seed: 16 },
     );
+  });
+
+  test('says how much cloth shows in an outline: of a closed fill next to none, of an open one what thread of its thickness leaves', () => {
+    const square = new Float64Array([2, 2, 18, 2, 18, 18, 2, 18]);
+    const bareAt = (spacing: number): number => {
+      const builder = new ProgramBuilder();
+      for (let k = 0; k * (spacing / 2) <= 20; k++)
+        builder.stitch(k % 2 === 0 ? 0 : 20, k * (spacing / 2)).stitch(k % 2 === 0 ? 20 : 0, k * (spacing / 2));
+      return bareCloth(mapCover(builder.end().build(), thread), [[square]]);
+    };
+    expect(bareAt(0.4)).toBeLessThan(1);
+    // K of one layer is 2 · thickness / spacing, and from 0.85 on nothing shows; the rest of 256 mm² is bare.
+    for (const spacing of [1.2, 2, 4]) {
+      const expected = 256 * (1 - (2 * threadThickness(thread)) / spacing / 0.85);
+      expect(Math.abs(bareAt(spacing) - expected)).toBeLessThan(0.06 * 256);
+    }
+    const hole = new Float64Array([2, 2, 10, 2, 10, 18, 2, 18]);
+    const map = mapCover(new ProgramBuilder().stitch(0, 0).stitch(20, 20).end().build(), thread);
+    expect(bareCloth(map, [[square, hole]]) / bareCloth(map, [[square]])).toBeCloseTo(0.5, 1);
+    expect(bareCloth(map, [[new Float64Array(0)]])).toBe(0);
   });
 });

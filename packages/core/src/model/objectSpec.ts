@@ -45,6 +45,8 @@ export const ObjectSpec = z.object({
   shortest: z.number().min(0.05).max(1.5).optional(),
   /** Within a fill's row, a penetration nearer than this to the row's end is left out; {@link END_STITCH} where nothing is said. */
   endStitch: z.number().min(0).max(3).optional(),
+  /** Whether a fill is meant to be open, where that was said; otherwise its spacing says it. */
+  isOpen: z.boolean().optional(),
   /** In sewing order. */
   underlay: z.array(UnderlaySpec).max(6),
   tie: z.enum(TIES),
@@ -89,6 +91,7 @@ export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[
     'pull',
     'shortest',
     'endStitch',
+    'isOpen',
     'underlay',
     'tie',
   ],

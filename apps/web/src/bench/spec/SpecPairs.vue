@@ -1,25 +1,35 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { SpecPairs } from '../../workers/protocol.ts';
+import type { Pair, SpecPairs } from '../../workers/protocol.ts';
 import { sayCount, sayTime } from '../figures/sayFigures.ts';
 
-/** What a change of specs costs or gains: figures in pairs, green only for gains. */
+/** What a change of specs costs or gains: figures in pairs, green only for gains, amber where the cloth comes to show. */
 const props = defineProps<{ pairs: SpecPairs }>();
 
+/** So much more bare cloth (mm²) is seen. */
+const SEEN = 1;
+const area = (v: number): string => `${v < 10 ? v.toFixed(1) : sayCount(v)} mm²`;
+
 const rows = computed(() => {
-  const { stitches, seconds, cover, gap } = props.pairs;
-  const row = (name: string, pair: readonly [number, number], say: (v: number) => string) => ({
-    name,
-    before: say(pair[0]),
-    after: say(pair[1]),
-    isGain: pair[1] < pair[0] && say(pair[0]) !== say(pair[1]),
+  const { pairs } = props;
+  const row = (name: string, pair: Pair, say: (v: number) => string, isShown = true) => ({
+    ...{ name, before: say(pair[0]), after: say(pair[1]), isShown },
+    mark: say(pair[0]) === say(pair[1]) ? '' : pair[1] < pair[0] ? 'gain' : 'more',
   });
+  const has = ([before, after]: Pair): boolean => before > 0 || after > 0;
+  const bare = row('Bare cloth in it', pairs.bare, area);
+  const gap = row('Widest gap beside it when sewn', pairs.gap, (v) => (v === 0 ? 'none' : `${v.toFixed(2)} mm`));
   return [
-    row('Stitches of it', stitches, sayCount),
-    row('Run of the design', seconds, sayTime),
-    row('Densest spot, K', cover, (v) => v.toFixed(2)),
-    row('Widest gap', gap, (v) => (v === 0 ? 'none' : `${v.toFixed(2)} mm`)),
-  ];
+    row('Stitches of its cover', pairs.coverStitches, sayCount),
+    row('of its underlay', pairs.underlayStitches, sayCount, has(pairs.underlayStitches)),
+    row('of its locks', pairs.tieStitches, sayCount, has(pairs.tieStitches)),
+    row('Run of the design', pairs.seconds, sayTime),
+    row('Trims of the design', pairs.trims, sayCount),
+    row('Jumps of the design', pairs.jumps, sayCount),
+    row('Densest spot, closed layers (K)', pairs.cover, (v) => v.toFixed(2)),
+    { ...gap, mark: gap.mark === 'more' ? 'worse' : gap.mark },
+    { ...bare, mark: pairs.bare[1] - pairs.bare[0] > SEEN ? 'worse' : bare.mark },
+  ].filter(({ isShown }) => isShown);
 });
 </script>
 
@@ -29,7 +39,7 @@ const rows = computed(() => {
       <th scope="row">{{ row.name }}</th>
       <td>{{ row.before }}</td>
       <td class="muted">→</td>
-      <td :class="{ gain: row.isGain }">{{ row.after }}</td>
+      <td :class="row.mark">{{ row.after }}<span v-if="row.mark === 'worse'" class="visually-hidden">, worse</span></td>
     </tr>
   </table>
 </template>
@@ -49,13 +59,14 @@ th {
 
 td {
   text-align: right;
+  white-space: nowrap;
 }
 
 td:last-child {
   font-weight: 600;
 }
 
-.gain {
-  color: var(--gain, #23704a);
+.worse {
+  color: var(--fix);
 }
 </style>

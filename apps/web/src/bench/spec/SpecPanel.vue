@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { bandsOf, END_STITCH, type ObjectSpec, SHORTEST, SPEC_VALUES, type SpecKind } from '@isola/core';
+import { bandsOf, END_STITCH, isOpenFill, type ObjectSpec, OPEN_FROM, SHORTEST, SPEC_VALUES, type SpecKind } from '@isola/core';
 import { computed } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -32,8 +32,8 @@ const MANNERS: readonly {
   { name: 'double run', kind: 'run', values: { passes: 2 }, is: (s) => s.kind === 'run' && s.passes === 2 },
   { name: 'triple run', kind: 'run', values: { passes: 3 }, is: (s) => s.kind === 'run' && s.passes >= 3 },
   { name: 'satin', kind: 'satin', values: {}, is: (s) => s.kind === 'satin' },
-  { name: 'fill', kind: 'fill', values: {}, is: (s) => s.kind === 'fill' && s.spacing < 0.9 },
-  { name: 'open fill', kind: 'fill', values: { spacing: 1.5, underlay: [] }, is: (s) => s.kind === 'fill' && s.spacing >= 0.9 },
+  { name: 'fill', kind: 'fill', values: {}, is: (s) => s.kind === 'fill' && !isOpenFill(s) },
+  { name: 'open fill', kind: 'fill', values: { spacing: 1.5, underlay: [], isOpen: undefined }, is: isOpenFill },
   { name: 'contour', kind: 'contour', values: {}, is: (s) => s.kind === 'contour' },
   { name: 'meander', kind: 'meander', values: {}, is: (s) => s.kind === 'meander' },
   { name: 'edge stitch', kind: 'edge-stitch', values: {}, is: (s) => s.kind === 'edge-stitch' },
@@ -44,10 +44,13 @@ function changeManner(name: string): void {
   const wanted = MANNERS.find((m) => m.name === name);
   if (wanted === undefined || spec.value === undefined) return;
   if (wanted.kind !== spec.value.kind) specs.changeKind(wanted.kind);
-  const isClosing = wanted.name === 'fill' && spec.value.kind === 'fill' && spec.value.spacing >= 0.9;
-  const closed = isClosing ? { spacing: bench.now!.view.target.fabric.fillSpacing } : {};
+  const isClosing = wanted.name === 'fill' && isOpenFill(spec.value);
+  const closed = isClosing ? { spacing: bench.now!.view.target.fabric.fillSpacing, isOpen: undefined } : {};
   if (Object.keys(wanted.values).length > 0 || isClosing) specs.change({ ...wanted.values, ...closed });
 }
+
+/** A closed fill that is spaced as only an open one is. */
+const isShowing = computed(() => spec.value?.kind === 'fill' && !isOpenFill(spec.value) && spec.value.spacing >= OPEN_FROM);
 
 async function attempt(act: () => Promise<boolean>): Promise<void> {
   try {
@@ -146,6 +149,12 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
         :band="row.name in bands ? bands[row.name as 'spacing'] : undefined"
         @change="specs.change({ [row.name]: $event })"
       />
+      <p v-if="row.name === 'spacing' && isShowing" class="showing">
+        The cloth shows through at {{ spec.spacing.toFixed(2) }} mm.
+        <button type="button" @click="specs.change({ isOpen: undefined, underlay: [] })">
+          Make it an open fill{{ spec.underlay.length > 0 ? ', without its underlay' : '' }}
+        </button>
+      </p>
       <AngleLineTools v-if="row.name === (spec.kind === 'satin' ? 'spacing' : 'angle')" />
     </template>
     <AngleLineTools v-if="spec.kind === 'fill' && spec.angleLines.length >= 2" />
@@ -202,6 +211,24 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
 </template>
 
 <style scoped>
+.showing {
+  padding: 6px 9px;
+  border-left: 3px solid var(--fix);
+  background: #f8eeda;
+  font-size: 12.5px;
+}
+
+.showing button {
+  padding: 0;
+  border: 0;
+  background: none;
+  color: var(--sea);
+  font: inherit;
+  font-weight: 500;
+  text-decoration: underline;
+  cursor: pointer;
+}
+
 .spec {
   display: flex;
   flex: 1;

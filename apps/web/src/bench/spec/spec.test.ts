@@ -8,6 +8,7 @@ import * as components from 'vuetify/components';
 import type { SewnTrial } from '../../workers/protocol.ts';
 import { createEngine } from '../../workers/createEngine.ts';
 import { openOn } from '../../workers/testing/openOn.ts';
+import type { Pair, SpecPairs as Pairs } from '../../workers/protocol.ts';
 
 jest.unstable_mockModule('../../workers/startWorkers.ts', () => ({
   clothWorker: () => ({
@@ -75,11 +76,26 @@ async function layOnBench(builder = twoFills()) {
 }
 
 describe('figures in pairs', () => {
-  test('stand side by side, green for gains only', () => {
-    const pairs = show(SpecPairs, { pairs: { stitches: [500, 340], seconds: [600, 640], cover: [3.2, 3.2], gap: [0.5, 0] } });
-    const cells = pairs.findAll('tr').map((row) => row.findAll('td').map((cell) => cell.text()));
-    expect(cells.map((row) => row[2])).toEqual(['340', '10:40', '3.20', 'none']);
-    expect(pairs.findAll('tr').map((row) => row.findAll('td')[2]!.classes().includes('gain'))).toEqual([true, false, false, true]);
+  test('stand side by side, green for gains only; cover, underlay and locks apart; more bare cloth is no gain', () => {
+    const same: Pair = [1, 1];
+    const pairs: Pairs = {
+      ...{ stitches: [500, 340], coverStitches: [400, 300], underlayStitches: [100, 40], tieStitches: [0, 0] },
+      ...{ seconds: [600, 640], trims: same, jumps: [3, 2], cover: [3.2, 3.2], gap: [0.5, 0], bare: [2, 61.4] },
+    };
+    const table = show(SpecPairs, { pairs });
+    const cells = table
+      .findAll('tr')
+      .map((row) => [row.find('th').text(), row.findAll('td')[2]!.text(), row.findAll('td')[2]!.classes().join()]);
+    expect(cells).toEqual([
+      ['Stitches of its cover', '300', 'gain'],
+      ['of its underlay', '40', 'gain'],
+      ['Run of the design', '10:40', 'more'],
+      ['Trims of the design', '1', ''],
+      ['Jumps of the design', '2', 'gain'],
+      ['Densest spot, closed layers (K)', '3.20', ''],
+      ['Widest gap beside it when sewn', 'none', 'gain'],
+      ['Bare cloth in it', '61 mm², worse', 'worse'],
+    ]);
   });
 });
 

@@ -4,7 +4,7 @@ import { computed, onBeforeUnmount, ref, useTemplateRef, watch, watchEffect } fr
 import { useBench } from '../../stores/bench.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { useElementSize } from '../cloth/useElementSize.ts';
-import { saySigned, sayTime } from '../figures/sayFigures.ts';
+import { sayTime } from '../figures/sayFigures.ts';
 import { drawScale, drawTape } from './drawTape.ts';
 import { markEvery, planTape } from './planTape.ts';
 import { useViewing } from '../../stores/viewing.ts';
@@ -34,11 +34,16 @@ const perSecond = computed(() => Math.max(0, size.value.width - 2) / longest.val
 const every = computed(() => markEvery(perSecond.value));
 const total = computed(() => bench.shown?.view.totals.seconds ?? 0);
 const cursor = computed(() => (viewing.time ?? total.value) * perSecond.value);
-const saved = computed(() =>
-  other.value === undefined || now.value === undefined
-    ? ''
-    : saySigned(other.value.view.totals.seconds - now.value.totals.seconds, sayTime),
-);
+/** What changed since the file came in, or what the trial would change, by the times that are said. */
+const change = computed(() => {
+  if (other.value === undefined || now.value === undefined) return undefined;
+  const by = Math.round(other.value.view.totals.seconds) - Math.round(now.value.totals.seconds);
+  const isTrial = bench.trial !== undefined;
+  if (by === 0) return { text: 'no change', mark: '' };
+  const isGain = isTrial ? by < 0 : by > 0;
+  const words = isTrial ? { gain: 'less', loss: 'more' } : { gain: 'saved since', loss: 'added since' };
+  return { text: `${sayTime(by)} ${isGain ? words.gain : words.loss}`, mark: isGain ? 'gain' : 'loss' };
+});
 /** Where on the tape the selected object is sewn: left edge and width of each of its spans, px. */
 const spans = computed(() => {
   const view = bench.now?.view;
@@ -163,7 +168,9 @@ function onKey(event: KeyboardEvent): void {
       <span class="lost">colors {{ sayTime(now.totals.colorChanges) }}</span>
       <span v-if="now.totals.jumps >= 1" class="lost">moves {{ sayTime(now.totals.jumps) }}</span>
       <span v-if="now.totals.stops > 0" class="lost">stops {{ sayTime(now.totals.stops) }}</span>
-      <span v-if="other" class="other">{{ other.label }} {{ sayTime(other.view.totals.seconds) }} ({{ saved }})</span>
+      <span v-if="other" class="other"
+        >{{ other.label }} {{ sayTime(other.view.totals.seconds) }}, <b :class="change?.mark">{{ change?.text }}</b></span
+      >
       <span class="key muted"><i class="hatch" /> time lost · an estimate for {{ now.target.machine.name }}</span>
     </div>
     <div

@@ -19,7 +19,7 @@ defineProps<{ title: string; rows: readonly FigureRow[] }>();
         <th scope="row" :class="{ part: row.name.startsWith('lost') }">{{ row.name }}</th>
         <td class="muted">{{ row.before }}</td>
         <td>{{ row.now }}</td>
-        <td class="change" :class="{ gain: row.isGain }">{{ row.change }}</td>
+        <td class="change" :class="row.mark">{{ row.change }}</td>
       </tr>
     </tbody>
   </table>

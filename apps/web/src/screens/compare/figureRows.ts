@@ -1,5 +1,5 @@
 import type { Figures, Target } from '@isola/core';
-import { sayCount, sayHours, saySigned, sayTime } from '../../bench/figures/sayFigures.ts';
+import { sayCount, sayHours, sayTime } from '../../bench/figures/sayFigures.ts';
 
 /** A line of the table of figures; `change` is empty where nothing changed. */
 export interface FigureRow {
@@ -7,7 +7,7 @@ export interface FigureRow {
   readonly before: string;
   readonly now: string;
   readonly change: string;
-  readonly isGain: boolean;
+  readonly mark: 'gain' | 'loss' | '';
 }
 
 const metres = (value: number): string => `${value.toFixed(1)} m`;
@@ -24,10 +24,10 @@ export function compareFigures(before: Figures, now: Figures, coverBefore: numbe
     row('Jumps', before.jumps, now.jumps, sayCount),
     row('Color changes', before.colorChanges, now.colorChanges, sayCount),
     row('Equal to, stitches', before.run.equivalentStitches, now.run.equivalentStitches, sayCount),
-    row('Upper thread', before.threadM, now.threadM, metres),
-    row('Bobbin', before.bobbinM, now.bobbinM, metres),
-    row('Longest stitch', before.longestStitch, now.longestStitch, (v) => `${v.toFixed(1)} mm`),
-    row('Densest spot', coverBefore, coverNow, (v) => `${v.toFixed(1)} K`),
+    row('Upper thread', before.threadM, now.threadM, metres, 0.1),
+    row('Bobbin', before.bobbinM, now.bobbinM, metres, 0.1),
+    row('Longest stitch', before.longestStitch, now.longestStitch, (v) => `${v.toFixed(1)} mm`, 0.1),
+    row('Densest spot, closed layers (K)', coverBefore, coverNow, (v) => v.toFixed(1), 0.1),
   ];
 }
 
@@ -36,14 +36,19 @@ export function compareOrder(before: Figures, now: Figures, target: Target): Fig
   const n = target.quantity;
   const cones = (f: Figures): number => f.colors.reduce((sum, c) => sum + c.cones, 0);
   return [
-    row('Machine time', before.run.seconds * n, now.run.seconds * n, sayHours),
+    row('Machine time', before.run.seconds * n, now.run.seconds * n, sayHours, 60),
     row('Trims', before.trims * n, now.trims * n, sayCount),
-    row('Upper thread', (before.threadM * n) / 1000, (now.threadM * n) / 1000, (v) => `${v.toFixed(2)} km`),
-    row('Cones', cones(before), cones(now), (v) => v.toFixed(1)),
+    row('Upper thread', (before.threadM * n) / 1000, (now.threadM * n) / 1000, (v) => `${v.toFixed(2)} km`, 0.01),
+    row('Cones', cones(before), cones(now), (v) => v.toFixed(1), 0.1),
   ];
 }
 
-function row(name: string, before: number, now: number, say: (value: number) => string): FigureRow {
-  const isSame = say(before) === say(now);
-  return { name, before: say(before), now: say(now), change: isSame ? '' : saySigned(now - before, say), isGain: now < before };
+/** `step`: what the figures are rounded to where they are said, so that the change is the difference of what stands beside it. */
+function row(name: string, before: number, now: number, say: (value: number) => string, step = 1): FigureRow {
+  const change = Math.round(now / step) - Math.round(before / step);
+  const more = say(Math.abs(change) * step);
+  return {
+    ...{ name, before: say(before), now: say(now), change: change === 0 ? '' : `${more} ${change < 0 ? 'less' : 'more'}` },
+    mark: change === 0 ? '' : change < 0 ? 'gain' : 'loss',
+  };
 }
