@@ -97,7 +97,8 @@ export async function killUnderLoad(kills: number, seed = 2, editors = 4): Promi
         job.version = answer.body.version;
         entry = stepNamed(`${job.id} ${n++}`);
       } else {
-        if (answer !== undefined && answer.status !== 503) faults.push(`a step was answered with ${answer.status}`);
+        if (answer !== undefined && answer.status !== 503)
+          faults.push(`a step was answered with ${answer.status}: ${JSON.stringify(answer.body)} ${server.log.slice(-1500)}`);
         await wait(30);
       }
     }

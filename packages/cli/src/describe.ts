@@ -1,10 +1,10 @@
-import type { Figures, Finding, StitchObject } from '@isola/core';
+import { type Figures, type Finding, type StitchObject, sayCount } from '@isola/core';
 
 /** A program's figures as a few lines of text. */
 export function describeFigures(figures: Figures): string {
   const { extents, run } = figures;
   const rows: [string, string][] = [
-    ['stitches', figures.stitches.toLocaleString('en')],
+    ['stitches', sayCount(figures.stitches)],
     ['size', `${extents.width.toFixed(1)} × ${extents.height.toFixed(1)} mm`],
     ['colors', `${figures.colors.length}, changed ${figures.colorChanges} times`],
     ['jumps', String(figures.jumps)],
@@ -16,10 +16,10 @@ export function describeFigures(figures: Figures): string {
       'run',
       `${asMinutes(run.seconds)}: sewing ${asMinutes(run.sewing)}, trims ${asMinutes(run.trims)}, jumps ${asMinutes(run.jumps)}, colors ${asMinutes(run.colorChanges)}, stops ${asMinutes(run.stops)}`,
     ],
-    ['equal to', `${Math.round(run.equivalentStitches).toLocaleString('en')} stitches at top speed`],
+    ['equal to', `${sayCount(run.equivalentStitches)} stitches at top speed`],
   ];
   const colors = figures.colors.map(
-    (c) => `  ${c.color}  ${c.name || '(no name)'}: ${c.stitches.toLocaleString('en')} stitches, ${c.threadM.toFixed(1)} m`,
+    (c) => `  ${c.color}  ${c.name || '(no name)'}: ${sayCount(c.stitches)} stitches, ${c.threadM.toFixed(1)} m`,
   );
   return `${rows.map(([name, value]) => `${name.padEnd(10)}${value}`).join('\n')}\n${colors.join('\n')}\nTimes and lengths are estimates: sew a sample on the real cloth before a run.\n`;
 }
@@ -49,7 +49,7 @@ export function describeObjects(objects: readonly StitchObject[]): string {
         `stitch ${o.stitchLength.toFixed(1)}`,
         o.passes !== undefined && o.passes > 1 ? `${o.passes} passes` : '',
         o.underlay.length === 0 ? '' : `on ${o.underlay.map((u) => u.kind.replace('-', ' ')).join(' then ')}`,
-        `${o.stitches.toLocaleString('en')} stitches`,
+        `${sayCount(o.stitches)} stitches`,
         `${(100 * o.confidence).toFixed(0)} %`,
       ];
       return `${o.id.padEnd(6)}${o.color}  ${o.name}: ${facts.filter((f) => f !== '').join(', ')}  [rows ${o.first} to ${o.last}]`;

@@ -17,6 +17,7 @@ import {
   type Program,
   publishObject,
   readStitchFile,
+  sayCount,
   recognizeProgram,
   repairFindings,
   RULES,
@@ -175,9 +176,11 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
   else {
     for (const a of applied) print(`done  ${a.change}\n`);
     for (const r of refused) print(`left  ${r.rule}: ${r.why}\n`);
-    print(`stitches ${before.stitches} → ${after.stitches}, trims ${before.trims} → ${after.trims}, `);
     print(
-      `seconds ${before.run.seconds.toFixed(0)} → ${after.run.seconds.toFixed(0)} (an estimate: sew a sample)\nwritten to ${values.out}\n`,
+      `stitches ${sayCount(before.stitches)} → ${sayCount(after.stitches)}, trims ${sayCount(before.trims)} → ${sayCount(after.trims)}, `,
+    );
+    print(
+      `seconds ${sayCount(before.run.seconds)} → ${sayCount(after.run.seconds)} (an estimate: sew a sample)\nwritten to ${values.out}\n`,
     );
   }
   return 0;
@@ -187,7 +190,7 @@ function convert(input: string, output: string, values: Values, print: (text: st
   const write = writerFor(output);
   const program = readProgram(input);
   writeOut(output, write(program));
-  print(values.json ? toJson({ rows: program.rowCount, written: output }) : `${program.rowCount} rows written to ${output}\n`);
+  print(values.json ? toJson({ rows: program.rowCount, written: output }) : `${sayCount(program.rowCount)} rows written to ${output}\n`);
   return 0;
 }
 

@@ -116,6 +116,7 @@ export {
   UNNAMED_THREAD,
 } from './model/program.ts';
 export { AS_FILED, centered, extentsInHoop, fromHoop, HoopPlace, isAsFiled, placeProgram, toHoop, turned } from './model/place.ts';
+export { sayCount } from './words/sayCount.ts';
 export { bareCloth } from './measure/bareCloth.ts';
 export { isOpenFill, OPEN_FROM } from './materials/specBands.ts';
 export { programBytes } from './model/programBytes.ts';

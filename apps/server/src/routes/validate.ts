@@ -49,4 +49,4 @@ export function findWrongText(value: unknown): (string | number)[] | undefined {
 const HALF = /\p{Surrogate}/u;
 const isText = (text: string): boolean => !text.includes('\0') && !HALF.test(text);
 
-export const JobId = z.object({ id: z.uuid() });
+export const JobId = z.object({ id: z.uuid({ error: 'no job has such an id' }) });

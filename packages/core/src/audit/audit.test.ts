@@ -278,7 +278,7 @@ describe('repairs', () => {
     }
     const [finding] = find(builder.end().build(), 'stacked-cover');
     expect(finding!.message).toContain('3 layers');
-    expect(finding!.message).toMatch(/on 5\d,\d{3} mm²/);
+    expect(finding!.message).toMatch(/on 5\d\u202f\d{3} mm²/);
   });
 
   test('programs of one stitch, of identical points and of nothing but jumps are audited without complaint', () => {

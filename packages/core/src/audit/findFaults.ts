@@ -2,6 +2,7 @@ import type { KeptFinding } from '../model/design.ts';
 import type { AuditContext } from './AuditContext.ts';
 import { type Finding, type FindingPlace, MOST_NAMED } from './finding.ts';
 import type { Fault, Rule } from './rule.ts';
+import { sayCount } from '../words/sayCount.ts';
 
 /** A finding with the faults that it was made of, as its rule's repair wants them. */
 export interface Found {
@@ -88,5 +89,5 @@ export function findWorst<F extends Fault>(faults: readonly F[], value: (fault: 
 
 /** “1 trim”, “3 trims”. */
 export function countOf(count: number, singular: string, plural = `${singular}s`): string {
-  return `${count.toLocaleString('en')} ${count === 1 ? singular : plural}`;
+  return `${sayCount(count)} ${count === 1 ? singular : plural}`;
 }

@@ -1,4 +1,5 @@
 import type { Program } from '../model/program.ts';
+import { sayCount } from '../words/sayCount.ts';
 
 /** Why a file is refused: where (line from 1, or byte from 0), what was found there, what was expected. `message` says all of it. */
 export interface FileProblem {
@@ -37,6 +38,6 @@ export function quote(text: string): string {
 export function noStitchProblem(program: Pick<Program, 'command'>): FileProblem {
   let jumps = 0;
   for (const command of program.command) if (command === 1) jumps++;
-  const found = jumps > 0 ? `${jumps.toLocaleString('en')} ${jumps === 1 ? 'jump' : 'jumps'} and no stitch` : 'no stitch';
+  const found = jumps > 0 ? `${sayCount(jumps)} ${jumps === 1 ? 'jump' : 'jumps'} and no stitch` : 'no stitch';
   return problemAt({}, found, 'at least one stitch, since nothing would be sewn');
 }

@@ -135,13 +135,13 @@ describe('stitch CSV', () => {
     const large = readStitchFile(new Uint8Array(MAX_FILE_BYTES + 1));
     expect(!large.ok && large.error.message).toContain('32 MB');
     const jumps = problemOf(`command,x,y\n${'jump,1,2\n'.repeat(1_000_000)}`);
-    expect(jumps.found).toBe('1,000,000 jumps and no stitch');
+    expect(jumps.found).toBe('1\u202f000\u202f000 jumps and no stitch');
   });
 
   test('no file may have more than two million rows', () => {
     const problem = problemOf(`command,x,y\n${'stitch,1,2\n'.repeat(2_000_001)}`);
     expect(problem.line).toBe(2_000_002);
-    expect(problem.found).toContain('2,000,000');
+    expect(problem.found).toContain('2\u202f000\u202f000');
   });
 });
 

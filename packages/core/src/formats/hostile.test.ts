@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { parseDecimal } from './csv/parseDecimal.ts';
 import { MAX_ROWS } from './fileProblem.ts';
+import { sayCount } from '../words/sayCount.ts';
 import { readStitchFile } from './readStitchFile.ts';
 
 const svg = (inner: string, size = 'width="80mm" height="60mm" viewBox="0 0 80 60"') =>
@@ -10,7 +11,7 @@ const line = '<path d="M0 0L1 1" stroke="red"/>';
 describe('files that mean harm are refused as soon as that is known', () => {
   test('curves that would be more stitches than a file may have, said in few bytes', () => {
     const far = svg(`<path stroke="red" d="M0 0${'C90000 90000 -90000 -90000 1 1'.repeat(900)}"/>`);
-    expect(far.ok ? '' : far.error.found).toBe(`curves of more than ${MAX_ROWS.toLocaleString('en')} stitches`);
+    expect(far.ok ? '' : far.error.found).toBe(`curves of more than ${sayCount(MAX_ROWS)} stitches`);
     const beyond = svg('<path stroke="red" d="M0 0C1e9 1e9 5 5 1 1"/>');
     expect(beyond.ok ? '' : beyond.error.found).toBe('a point far outside');
   });

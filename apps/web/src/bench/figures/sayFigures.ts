@@ -1,3 +1,7 @@
+import { sayCount } from '@isola/core';
+
+export { sayCount };
+
 /** Seconds as minutes and seconds, from an hour on with hours: 9:42, 1:32:20. */
 export function sayTime(seconds: number): string {
   const whole = Math.round(Math.abs(seconds));
@@ -11,11 +15,6 @@ export function sayTime(seconds: number): string {
 export function sayHours(seconds: number): string {
   const minutes = Math.round(Math.abs(seconds) / 60);
   return minutes < 60 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`;
-}
-
-/** A count with its thousands set apart by a narrow space. */
-export function sayCount(count: number): string {
-  return Math.round(count).toLocaleString('en').replaceAll(',', '\u202f');
 }
 
 /** A change with its sign: −0:24, +38; nothing changed gives ±0. */

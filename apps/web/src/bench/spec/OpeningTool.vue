@@ -15,7 +15,8 @@ const proposal = shallowRef<OpeningProposal>();
 const taken = shallowRef<ReadonlySet<string>>(new Set());
 const list = useTemplateRef<HTMLOListElement>('steps');
 
-onMounted(() => (budget.value = Math.round((bench.now?.view.figures.stitches ?? 0) * 0.0003) * 1000));
+/** Three tenths of the design, in steps of a hundred stitches. */
+onMounted(() => (budget.value = Math.max(100, Math.round((bench.now?.view.figures.stitches ?? 0) * 0.003) * 100)));
 
 type Step = Omit<OpeningStep, 'total'>;
 const idOf = (step: Step): string => step.edit.object;

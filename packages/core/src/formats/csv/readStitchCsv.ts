@@ -3,6 +3,7 @@ import { COMMANDS, type Command, ProgramBuilder } from '../../model/program.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import { type FileProblem, MAX_COORDINATE, MAX_ROWS, noStitchProblem, problemAt, quote, type ReadProgram } from '../fileProblem.ts';
 import { parseDecimal } from './parseDecimal.ts';
+import { sayCount } from '../../words/sayCount.ts';
 
 const COLUMNS = ['command', 'x', 'y', 'color', 'note'] as const;
 type Column = (typeof COLUMNS)[number];
@@ -104,7 +105,7 @@ export function readStitchCsv(text: string): Result<ReadProgram, FileProblem> {
       return;
     }
     if (endLine > 0) return refuse('a row after the end row', `end as the last row (it stands in line ${endLine})`);
-    if (builder.rowCount >= MAX_ROWS) return refuse(`more than ${MAX_ROWS.toLocaleString('en')} rows`, 'a smaller file');
+    if (builder.rowCount >= MAX_ROWS) return refuse(`more than ${sayCount(MAX_ROWS)} rows`, 'a smaller file');
     if (fields.length > width && fields.slice(width).some((f) => f.trim() !== '')) {
       return refuse(`${fields.length} fields`, `${width} as in the header; a text with a comma needs quotes`);
     }

@@ -6,6 +6,7 @@ import { type FileProblem, MAX_COORDINATE, MAX_ROWS, noStitchProblem, problemAt,
 import { flattenPath } from './flattenPath.ts';
 import { outlineOfShape } from './outlineOfShape.ts';
 import type { ElementReader } from './ElementReader.ts';
+import { sayCount } from '../../words/sayCount.ts';
 
 /** Ends nearer than this are joined by a stitch (mm): below what a machine can step. */
 const JOINED = 0.05;
@@ -84,7 +85,7 @@ export class LineWorkReader implements ElementReader {
 
   private sew(run: readonly number[], color: string, line: number): FileProblem | undefined {
     if (this.builder.rowCount + run.length / 2 + 3 > MAX_ROWS)
-      return problemAt({ line }, `more than ${MAX_ROWS.toLocaleString('en')} rows`, 'a smaller drawing');
+      return problemAt({ line }, `more than ${sayCount(MAX_ROWS)} rows`, 'a smaller drawing');
     for (const value of run) {
       if (!(Math.abs(value) <= MAX_COORDINATE)) {
         return problemAt({ line }, `a point at ${quote(String(value))} mm`, `no more than ${MAX_COORDINATE} mm from the hoop's centre`);

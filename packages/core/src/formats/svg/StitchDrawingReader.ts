@@ -3,6 +3,7 @@ import { ProgramBuilder, UNNAMED_THREAD } from '../../model/program.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import { type FileProblem, MAX_COORDINATE, MAX_ROWS, noStitchProblem, problemAt, quote, type ReadProgram } from '../fileProblem.ts';
 import type { ElementReader } from './ElementReader.ts';
+import { sayCount } from '../../words/sayCount.ts';
 
 const COLOR_CODE = /^#[0-9a-fA-F]{6}$/;
 const NUMBER = /^[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?$/;
@@ -33,7 +34,7 @@ export class StitchDrawingReader implements ElementReader {
     const problem = this.readGap(attributes, 'data-before', 'data-', points.value, line) ?? this.readStroke(attributes, line);
     if (problem !== undefined) return problem;
     if (this.builder.rowCount + points.value.length / 2 > MAX_ROWS) {
-      return problemAt({ line }, `more than ${MAX_ROWS.toLocaleString('en')} rows`, 'a smaller file');
+      return problemAt({ line }, `more than ${sayCount(MAX_ROWS)} rows`, 'a smaller file');
     }
     for (let k = 0; k < points.value.length; k += 2) this.builder.stitch(points.value[k]!, points.value[k + 1]!, this.noteHere());
     if (attributes['data-after'] !== undefined) {

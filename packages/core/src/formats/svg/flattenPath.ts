@@ -5,6 +5,7 @@ import { lengthOfPath, resamplePath } from '../../geometry/path.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import { MAX_ROWS, quote } from '../fileProblem.ts';
 import type { ShapeProblem } from './outlineOfShape.ts';
+import { sayCount } from '../../words/sayCount.ts';
 
 /** How far apart penetrations are set on a curve, mm: a running stitch in the open. Common practice. */
 const CURVE_STEP = 2.5;
@@ -59,7 +60,7 @@ export function flattenPath(data: string, transform: string, scale: number, step
     }
   });
   if (isFar) return fail({ found: 'a point far outside', expected: "a drawing within 1000 mm of the hoop's centre" });
-  if (left < 0) return fail({ found: `curves of more than ${MAX_ROWS.toLocaleString('en')} stitches`, expected: 'a smaller drawing' });
+  if (left < 0) return fail({ found: `curves of more than ${sayCount(MAX_ROWS)} stitches`, expected: 'a smaller drawing' });
   startRun(0, 0);
   return succeed(runs);
 

@@ -1,6 +1,7 @@
 import { FillRule, simplifyPathsD, unionD } from 'clipper2-ts';
 import { signedArea } from '../../geometry/ring.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
+import { sayCount } from '../../words/sayCount.ts';
 
 /** A shape that can be sewn: outlines counter-clockwise, holes clockwise, none crossing or touching another. Rings xyxy, mm. */
 export interface SoundShape {
@@ -29,7 +30,7 @@ const known = new WeakSet<readonly Float64Array[]>();
 export function repairShape(rings: readonly Float64Array[]): Result<SoundShape, string> {
   if (known.has(rings)) return succeed({ rings, notes: [] });
   const corners = rings.reduce((sum, ring) => sum + ring.length / 2, 0);
-  if (corners > MOST_CORNERS) return fail(`the outline has ${corners.toLocaleString('en')} corners; draw it with fewer than 2,000,000`);
+  if (corners > MOST_CORNERS) return fail(`the outline has ${sayCount(corners)} corners; draw it with fewer than 2,000,000`);
   for (const ring of rings) {
     for (let k = 0; k < ring.length; k++) {
       const value = ring[k]!;
@@ -42,7 +43,7 @@ export function repairShape(rings: readonly Float64Array[]): Result<SoundShape, 
   let paths = rings.filter((ring) => ring.length >= 6).map(asPath);
   if (corners > MANY_CORNERS) {
     paths = simplifyPathsD(paths, THINNING);
-    notes.push(`the outline was thinned from ${corners.toLocaleString('en')} corners, moved by ${THINNING} mm at most`);
+    notes.push(`the outline was thinned from ${sayCount(corners)} corners, moved by ${THINNING} mm at most`);
   }
   const united = unionD(paths, [], FillRule.EvenOdd, PRECISION).map((path) => Float64Array.from(path.flatMap((p) => [p.x, p.y])));
   const sound = united.filter((ring) => Math.abs(signedArea(ring)) >= LEAST_AREA);

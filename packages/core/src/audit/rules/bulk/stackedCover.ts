@@ -1,6 +1,7 @@
 import { countOf } from '../../findFaults.ts';
 import type { Rule } from '../../rule.ts';
 import { findSpots, priceOfExcess, type Spot } from './coverSpots.ts';
+import { sayCount } from '../../../words/sayCount.ts';
 
 /** From this share over the limit the work is a board, not cloth. */
 const SEVERE = 1.5;
@@ -32,7 +33,7 @@ export const stackedCover: Rule<Spot> = {
       severity: worst.worst > limit * SEVERE ? 'stop' : 'fix',
       measured: worst.worst,
       limit,
-      message: `${layers} layers thick, ${worst.worst.toFixed(1)} closed layers (K) where ${target.fabric.name} takes ${limit.toFixed(1)}, on ${Math.round(area).toLocaleString('en')} mm²`,
+      message: `${layers} layers thick, ${worst.worst.toFixed(1)} closed layers (K) where ${target.fabric.name} takes ${limit.toFixed(1)}, on ${sayCount(area)} mm²`,
       reason: `${target.fabric.name} bears ${limit.toFixed(1)} closed layers; above that it gets stiff and puckers. ${countOf(faults.length, 'place')}.`,
       cost: priceOfExcess(context, faults),
       advice: 'Carve out or open the layer below, or open the one on top.',

@@ -2,6 +2,7 @@ import { threadThickness } from '../../../model/thread.ts';
 import type { Target } from '../../../model/target.ts';
 import type { Rule } from '../../rule.ts';
 import { findSpots, priceOfExcess, type Spot } from './coverSpots.ts';
+import { sayCount } from '../../../words/sayCount.ts';
 
 /** The cover (K) of a single layer with its underlay beyond which thread piles up. From memory: at 0.35 mm, where 0.40 covers, it is tight. */
 const DENSEST = 1.45;
@@ -41,7 +42,7 @@ export const tooDense: Rule<Spot> = {
       severity: worst.worst > limit * SEVERE && area >= SEVERE_AREA ? 'stop' : 'fix',
       measured: pitch,
       limit: pitchOfCover(target, limit),
-      message: `rows lie as if spaced ${pitch.toFixed(2)} mm on ${Math.round(area).toLocaleString('en')} mm², ${tightest} at worst`,
+      message: `rows lie as if spaced ${pitch.toFixed(2)} mm on ${sayCount(area)} mm², ${tightest} at worst`,
       reason: `${target.fabric.name} wants ${target.fabric.fillSpacing.toFixed(2)} mm with ${target.thread.name}; under ${pitchOfCover(target, limit).toFixed(2)} thread piles up, the cloth puckers and needles deflect.`,
       cost: priceOfExcess(context, faults),
       advice: `Open the spacing to ${target.fabric.fillSpacing.toFixed(2)} mm.`,
