@@ -24,12 +24,16 @@ export const vuetify = createVuetify({
       },
     },
   },
+  // Weeks begin on Monday, and a day stands before its month.
+  date: { locale: { en: 'en-GB' } },
   defaults: {
     global: { ripple: false },
     VBtn: { variant: 'flat', color: 'primary', rounded: 'md', size: 'small' },
     VTextField: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
     VTextarea: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
+    VDateInput: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto', prependIcon: '', clearable: true },
+    VDatePicker: { color: 'primary', hideHeader: true, showAdjacentMonths: true },
     VNumberInput: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto', controlVariant: 'hidden' },
     VCheckbox: { density: 'compact', color: 'primary', hideDetails: true },
     VTooltip: { location: 'bottom', openDelay: 350 },

@@ -4,62 +4,77 @@ import { computed } from 'vue';
 import { LEGENDS } from './views/legends.ts';
 import { type ClothViewKind, VIEWS } from './views/views.ts';
 
-const props = defineProps<{ maxCover: number; hasObjects: boolean; gaps?: readonly PredictedGap[] }>();
+const props = defineProps<{ maxCover: number; hasObjects: boolean; isPlain?: boolean; gaps?: readonly PredictedGap[] }>();
 const kind = defineModel<ClothViewKind>({ required: true });
 defineEmits<{ fit: []; zoom: [times: number] }>();
 
-/** All are there from the start, so that none moves; those of objects can be chosen once these are known. */
+/** All are there from the start, so that none moves; those of objects can be chosen once these are known (`isPlain`: where they are shown). */
 const views = computed(() =>
-  VIEWS.map(({ id, name, needs }, k) => {
-    const isReady = props.hasObjects || !needs.some((need) => need === 'objects');
-    return { id, name, isReady, says: isReady ? `Key ${k + 1}` : 'When the objects are known' };
+  VIEWS.flatMap(({ id, name, needs }, k) => {
+    const isOfObjects = needs.some((need) => need === 'objects');
+    if (props.isPlain && isOfObjects) return [];
+    const isReady = props.hasObjects || !isOfObjects;
+    return [{ id, name, isReady, says: isReady ? `Key ${k + 1}` : 'When the objects are known' }];
   }),
 );
 const legend = computed(() => LEGENDS[kind.value]);
 </script>
 
 <template>
-  <div class="lens segments" role="group" aria-label="View of the cloth">
-    <button
-      v-for="{ id, name, isReady, says } in views"
-      :key="id"
-      type="button"
-      :aria-pressed="kind === id"
-      :disabled="!isReady"
-      :title="says"
-      @click="kind = id"
-    >
-      {{ name }}
-    </button>
-    <span class="gap" />
-    <button type="button" title="Key 0" @click="$emit('fit')">Fit</button>
-    <button type="button" title="True size" @click="$emit('zoom', 1)">1 : 1</button>
-    <button type="button" title="Six times true size" @click="$emit('zoom', 6)">6 : 1</button>
-  </div>
-  <div v-if="legend" class="legend">
-    <component :is="legend" :max-cover="maxCover" :has-objects="hasObjects" :gaps="gaps" />
+  <div class="lens">
+    <div class="segments" role="group" aria-label="View of the cloth">
+      <button
+        v-for="{ id, name, isReady, says } in views"
+        :key="id"
+        type="button"
+        :aria-pressed="kind === id"
+        :disabled="!isReady"
+        :title="says"
+        @click="kind = id"
+      >
+        {{ name }}
+      </button>
+    </div>
+    <div class="segments" role="group" aria-label="Scale">
+      <button type="button" title="Key 0" @click="$emit('fit')">Fit</button>
+      <button type="button" title="True size" @click="$emit('zoom', 1)">1 : 1</button>
+      <button type="button" title="Six times true size" @click="$emit('zoom', 6)">6 : 1</button>
+    </div>
+    <div v-if="legend" class="legend">
+      <component :is="legend" :max-cover="maxCover" :has-objects="hasObjects" :gaps="gaps" />
+    </div>
   </div>
 </template>
 
 <style scoped>
 .lens {
-  top: 12px;
+  position: absolute;
+  inset: 12px 12px auto;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 7px 8px;
+  pointer-events: none;
 }
 
-.gap {
-  width: 6px;
-  background: var(--paper);
-  border-right: 1px solid var(--line-soft);
+.lens > * {
+  pointer-events: auto;
+}
+
+.segments {
+  position: static;
+}
+
+/* Beside the lists of Rework, in a small window. */
+@media (max-width: 1240px) {
+  .segments > button {
+    padding-inline: 7px;
+  }
 }
 
 .legend {
-  position: absolute;
-  top: 52px;
-  left: 12px;
   display: flex;
   flex-wrap: wrap;
   gap: 4px 12px;
-  max-width: calc(100% - 24px);
   padding: 6px 11px;
   align-items: center;
   background: var(--card);

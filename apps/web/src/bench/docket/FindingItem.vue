@@ -61,7 +61,7 @@ const figure = computed(() => {
       @change="$emit('check', ($event.target as HTMLInputElement).checked)"
     />
     <div v-if="isOpen" class="body">
-      <p>{{ finding.reason }}</p>
+      <p class="reason">{{ finding.reason }}</p>
       <p v-if="concerned" class="concerned muted">{{ concerned }}</p>
       <p class="figure number">
         <span>{{ figure }}</span>
@@ -152,6 +152,10 @@ const figure = computed(() => {
 
 .body {
   padding: 0 14px 12px 47px;
+}
+
+.reason::first-letter {
+  text-transform: uppercase;
 }
 
 .figure {

@@ -1,4 +1,8 @@
+import { luminance } from '../cloth/colors.ts';
 import type { TapePiece } from './planTape.ts';
+
+/** From this luminance on a thread hardly stands out from the paper around it. */
+const LIGHT = 0.7;
 
 /** Draws pieces as a strip of `height` px at `y`: sewing solid, lost time hatched. Coordinates are CSS pixels. */
 export function drawTape(ctx: CanvasRenderingContext2D, pieces: readonly TapePiece[], y: number, height: number, isFaint: boolean): void {
@@ -6,6 +10,11 @@ export function drawTape(ctx: CanvasRenderingContext2D, pieces: readonly TapePie
   for (const piece of pieces) {
     ctx.fillStyle = piece.isLost ? '#f6dfd9' : piece.color;
     ctx.fillRect(piece.x, y, Math.max(0.6, piece.width), height);
+    // Light thread would be lost on paper.
+    if (!piece.isLost && piece.width > 2 && luminance(piece.color) > LIGHT) {
+      ctx.strokeStyle = 'rgba(20, 38, 43, 0.35)';
+      ctx.strokeRect(piece.x + 0.5, y + 0.5, piece.width - 1, height - 1);
+    }
   }
   ctx.save();
   ctx.beginPath();

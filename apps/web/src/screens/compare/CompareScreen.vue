@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
 import ClothLens from '../../bench/cloth/ClothLens.vue';
 import ClothView from '../../bench/cloth/ClothView.vue';
+import { useElementSize } from '../../bench/cloth/useElementSize.ts';
 import type { ClothViewHandle } from '../../bench/cloth/handles.ts';
 import type { Viewport } from '../../bench/cloth/viewport.ts';
 import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
+import { sayCount } from '../../bench/figures/sayFigures.ts';
 import { compareFigures, compareOrder } from './figureRows.ts';
 import FigureTable from './FigureTable.vue';
 import { useViewing } from '../../stores/viewing.ts';
@@ -32,6 +34,15 @@ useBenchKeys({ fit: () => right.value?.fit(), zoomBy: (factor) => right.value?.z
 
 const before = computed(() => bench.before!.view.figures);
 const now = computed(() => bench.now!.view.figures);
+const cloths = useTemplateRef('cloths');
+const size = useElementSize(cloths);
+/** Side by side or one below the other, as both are seen larger. */
+const isStacked = computed(() => {
+  const { width: w, height: h } = now.value.extents;
+  const { width, height } = size.value;
+  return width > 0 && Math.min(width / w, height / 2 / h) > Math.min(width / 2 / w, height / h);
+});
+watch([isStacked, isSwipe], () => void nextTick(() => requestAnimationFrame(() => right.value?.fit())));
 const rows = computed(() => compareFigures(before.value, now.value, bench.before!.view.maxCover, bench.now!.view.maxCover));
 const orderRows = computed(() => compareOrder(before.value, now.value, bench.now!.view.target));
 const steps = computed(() => bench.done.filter((step) => !step.isTarget));
@@ -54,7 +65,12 @@ function nudge(event: KeyboardEvent): void {
 
 <template>
   <main class="compare">
-    <section class="cloths" :class="{ swipe: isSwipe }" :style="{ '--swipe': `${swipe * 100}%` }">
+    <section
+      class="cloths"
+      :class="{ swipe: isSwipe, stacked: isStacked && !isSwipe }"
+      ref="cloths"
+      :style="{ '--swipe': `${swipe * 100}%` }"
+    >
       <div class="side came">
         <ClothView
           v-model:view="view"
@@ -96,6 +112,7 @@ function nudge(event: KeyboardEvent): void {
       <ClothLens
         v-model="viewing.kind"
         :has-objects="false"
+        is-plain
         :max-cover="bench.now!.view.target.fabric.maxCover"
         @fit="right?.fit()"
         @zoom="right?.zoomTo($event)"
@@ -106,7 +123,10 @@ function nudge(event: KeyboardEvent): void {
     </section>
     <aside tabindex="0" aria-label="Figures and steps">
       <FigureTable title="One piece" :rows="rows" />
-      <FigureTable :title="`The order, ${bench.now!.view.target.quantity} pieces`" :rows="orderRows" />
+      <FigureTable
+        :title="`The order, ${bench.now!.view.target.quantity === 1 ? '1 piece' : `${sayCount(bench.now!.view.target.quantity)} pieces`}`"
+        :rows="orderRows"
+      />
       <section>
         <h3>What was done</h3>
         <ol v-if="steps.length > 0" class="steps">
@@ -140,6 +160,11 @@ function nudge(event: KeyboardEvent): void {
   gap: 2px;
   min-height: 0;
   background: var(--ink);
+}
+
+.stacked {
+  grid-template-columns: 1fr;
+  grid-template-rows: 1fr 1fr;
 }
 
 .side {

@@ -94,8 +94,9 @@ const counts = computed(() =>
 
 .whole {
   display: grid;
-  grid-template-columns: 140px minmax(200px, 1.5fr) 120px 116px 250px minmax(130px, 0.7fr);
-  gap: 22px;
+  grid-template-columns: 140px minmax(200px, 460px) 150px 116px minmax(236px, 330px) minmax(130px, 220px);
+  gap: 20px;
+  justify-content: space-between;
   align-items: center;
   padding: 9px 48px 9px 24px;
   color: inherit;

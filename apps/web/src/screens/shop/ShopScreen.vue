@@ -32,7 +32,18 @@ const table = computed<Table | undefined>(() => {
   switch (tab.value) {
     case 'fabrics':
       return {
-        heads: ['cloth', 'g/m²', 'stretch %', 'pile mm', 'fill mm', 'satin mm', 'pull mm a side', 'K max', 'stabilizer', 'topping'],
+        heads: [
+          'cloth',
+          'g/m²',
+          'stretch %',
+          'pile mm',
+          'fill mm',
+          'satin mm',
+          'pull mm a side',
+          'closed layers (K)',
+          'stabilizer',
+          'topping',
+        ],
         rows: shop.fabrics.map((f) => ({
           id: f.id,
           color: f.color,
@@ -215,7 +226,7 @@ main {
 
 table {
   border-collapse: collapse;
-  min-width: 60%;
+  width: 100%;
 }
 
 th,

@@ -12,7 +12,7 @@ const steps = computed(() => {
 </script>
 
 <template>
-  <b>Cover, K</b>
+  <b>Cover, closed layers (K)</b>
   <span v-for="step in steps" :key="step.color" :class="{ over: step.isOver }"
     ><i :style="{ backgroundColor: step.color }" />{{ step.words }}</span
   >
