@@ -121,6 +121,6 @@ function codeOf(error: unknown): string {
 function isLostConnection(error: unknown): boolean {
   return (
     ['57P01', '57P02', '57P03', 'ECONNRESET', 'EPIPE', 'ECONNREFUSED'].includes(codeOf(error)) ||
-    /Connection terminated|timeout expired|Query read timeout/.test(String(error))
+    /Connection terminated|not queryable|timeout expired|Query read timeout/.test(String(error))
   );
 }
