@@ -115,7 +115,8 @@ export {
   TRIM,
   UNNAMED_THREAD,
 } from './model/program.ts';
-export { AS_FILED, centered, extentsInHoop, fromHoop, HoopPlace, isAsFiled, placeProgram, toHoop, turned } from './model/place.ts';
+export { AS_FILED, fromHoop, HoopPlace, isAsFiled, placeProgram, toHoop } from './model/place.ts';
+export { centered, extentsInHoop, turned } from './measure/inHoop.ts';
 export { sayCount } from './words/sayCount.ts';
 export { bareCloth } from './measure/bareCloth.ts';
 export { isOpenFill, OPEN_FROM } from './materials/specBands.ts';

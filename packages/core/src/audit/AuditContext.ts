@@ -1,7 +1,7 @@
 import { type CoverMap, mapCover } from '../measure/coverMap.ts';
 import { countProgram, type Counts, type Extents } from '../measure/counts.ts';
 import type { Design } from '../model/design.ts';
-import { extentsInHoop } from '../model/place.ts';
+import { extentsInHoop } from '../measure/inHoop.ts';
 import { type Program, type ProgramThread, UNNAMED_THREAD } from '../model/program.ts';
 import { layLengths, splitIntoStretches, type Stretch, threadOfRows } from '../model/stretches.ts';
 import { objectsOf } from '../plan/objectsOf.ts';

@@ -66,9 +66,9 @@ function nudge(event: KeyboardEvent): void {
 <template>
   <main class="compare">
     <section
+      ref="cloths"
       class="cloths"
       :class="{ swipe: isSwipe, stacked: isStacked && !isSwipe }"
-      ref="cloths"
       :style="{ '--swipe': `${swipe * 100}%` }"
     >
       <div class="side came">

@@ -1,5 +1,6 @@
 import type { Extents } from '../../../measure/counts.ts';
-import { AS_FILED, centered, type HoopPlace, toHoop } from '../../../model/place.ts';
+import { centered } from '../../../measure/inHoop.ts';
+import { AS_FILED, type HoopPlace, toHoop } from '../../../model/place.ts';
 import { type Program, STITCH } from '../../../model/program.ts';
 import type { Hoop } from '../../../model/target.ts';
 import { findWorst } from '../../findFaults.ts';

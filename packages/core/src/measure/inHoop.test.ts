@@ -1,10 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { countProgram } from '../measure/counts.ts';
+import { countProgram } from './counts.ts';
 import { anyProgram, sewPath } from '../testing/programs.ts';
-import { AS_FILED, centered, extentsInHoop, fromHoop, placeProgram, toHoop, turned } from './place.ts';
-import { isSameProgram } from './program.ts';
-import { splitIntoStretches } from './stretches.ts';
+import { AS_FILED, fromHoop, placeProgram, toHoop } from '../model/place.ts';
+import { centered, extentsInHoop, turned } from './inHoop.ts';
+import { isSameProgram } from '../model/program.ts';
+import { splitIntoStretches } from '../model/stretches.ts';
 
 const mm = fc.double({ min: -300, max: 300, noNaN: true });
 const anyPlace = fc.record({ x: mm, y: mm, turn: fc.double({ min: -359, max: 359, noNaN: true }) });
