@@ -1,5 +1,5 @@
 // npm test: sets everything up, then checks types, style, units and the real interface; ends with one line of totals.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import * as fs from 'node:fs';
 import path from 'node:path';
 import { build, installBrowser, installPackages, ROOT, startDatabase } from './setUp.mjs';
@@ -18,17 +18,14 @@ fs.rmSync(RESULTS, { recursive: true, force: true });
 fs.mkdirSync(RESULTS, { recursive: true });
 const total = { passed: 0, failed: 0 };
 
-check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '-b']);
-check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0', '--cache', '--cache-location', '.cache/eslint']);
-check('format', [
-  'node_modules/prettier/bin/prettier.cjs',
-  '--check',
-  '.',
-  '--log-level',
-  'warn',
-  '--cache',
-  '--cache-location',
-  '.cache/prettier',
+// Each of these takes one processor and a minute or two.
+await Promise.all([
+  check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '-b']),
+  check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0', '--cache', '--cache-location', '.cache/eslint']),
+  check('format', [
+    ...['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn'],
+    ...['--cache', '--cache-location', '.cache/prettier'],
+  ]),
 ]);
 
 const unitFile = path.join(RESULTS, 'unit.json');
@@ -51,9 +48,14 @@ await (await import('./db.mjs')).stop();
 console.log(`${total.passed} passed, ${total.failed} failed`);
 process.exitCode = total.failed > 0 ? 1 : 0;
 
-/** Runs a check that is no test: passing it counts nothing, failing it counts as one failed. */
-function check(name, args) {
-  if (!runNode(name, args)) total.failed++;
+/** Runs a check that is no test, beside others: passing it counts nothing, failing it counts as one failed. What it says is shown when it ends. */
+async function check(name, args) {
+  const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
+  let said = '';
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (data) => (said += data));
+  const status = await new Promise((resolve) => child.once('close', resolve));
+  console.log(`\n── ${name}${status === 0 ? '' : ': failed'}\n${said.trimEnd()}`);
+  if (status !== 0) total.failed++;
 }
 
 function runNode(name, args, env = {}) {
