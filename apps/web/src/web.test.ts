@@ -7,6 +7,7 @@ import { fitViewport, pan, sayScale, toCloth, toScreen, TRUE_SIZE, zoomAt } from
 import { sayCount, sayHours, sayPrice, saySigned, sayTime } from './bench/figures/sayFigures.ts';
 import { markEvery, planTape } from './bench/tape/planTape.ts';
 import { compareFigures, compareOrder } from './screens/compare/figureRows.ts';
+import { readDay } from './screens/takeIn/readDay.ts';
 import { sayDue } from './screens/jobs/sayDue.ts';
 import { rowsDone } from './stores/rowsDone.ts';
 
@@ -122,6 +123,15 @@ describe('figures in words', () => {
     expect(say('2026-11-27')).toBe('due Friday');
     expect(say('2026-12-09')).toBe('due 9 December');
     expect(sayDue('2026-11-25', now).isSoon).toBe(true);
+  });
+
+  test('a day is read as people write it, the day before the month, and the next one is meant where no year stands', () => {
+    const today = new Date(2026, 10, 26);
+    const read = (text: string): string | undefined => readDay(text, today);
+    for (const text of ['6 December', '6 dec', '6 Dec 2026', '6.12.2026', '6. 12. 2026', '2026-12-06', '6.12.'])
+      expect([text, read(text)]).toEqual([text, '2026-12-06']);
+    expect(['26 November', '25 November', '29 Feb 2028'].map(read)).toEqual(['2026-11-26', '2027-11-25', '2028-02-29']);
+    expect(['soon', '31 June', '12/06/2026', '2026-13-01', '29 Feb 2027', '6 Foo'].map(read)).toEqual(Array(6).fill(undefined));
   });
 
   test('a comparison marks what became less as a gain and leaves what is the same without a change', () => {

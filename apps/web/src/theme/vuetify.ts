@@ -32,7 +32,6 @@ export const vuetify = createVuetify({
     VTextField: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
     VTextarea: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto' },
-    VDateInput: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto', prependIcon: '', clearable: true },
     VDatePicker: { color: 'primary', hideHeader: true, showAdjacentMonths: true },
     VNumberInput: { variant: 'outlined', density: 'compact', color: 'primary', hideDetails: 'auto', controlVariant: 'hidden' },
     VCheckbox: { density: 'compact', color: 'primary', hideDetails: true },

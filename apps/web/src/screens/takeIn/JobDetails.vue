@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue';
+import { ref, watch } from 'vue';
 import { api } from '../../api/client.ts';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
+import DayField from './DayField.vue';
 
 const bench = useBench();
 const notices = useNotices();
@@ -19,18 +20,6 @@ watch(
   },
   { immediate: true },
 );
-
-/** The day as the calendar of this machine has it; the server knows it as YYYY-MM-DD. */
-const dueDay = computed(() => (due.value === '' ? null : new Date(`${due.value}T00:00:00`)));
-const sayDate = (day: unknown): string =>
-  day instanceof Date ? day.toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }) : '';
-
-function setDue(day: unknown): void {
-  if (day !== null && !(day instanceof Date)) return;
-  const two = (v: number): string => String(v).padStart(2, '0');
-  due.value = day === null ? '' : `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}`;
-  void save();
-}
 
 async function save(): Promise<void> {
   const job = bench.job;
@@ -58,7 +47,7 @@ async function save(): Promise<void> {
   <section class="details" aria-label="The job">
     <v-text-field v-model="name" class="wide" label="Job" maxlength="200" @change="save" />
     <v-text-field v-model="customer" label="Customer" maxlength="200" @change="save" />
-    <v-date-input :model-value="dueDay" label="Due" :display-format="sayDate" @update:model-value="setDue" />
+    <DayField v-model="due" label="Due" @update:model-value="save" />
   </section>
 </template>
 
