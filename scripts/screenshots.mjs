@@ -15,7 +15,13 @@ database('recreate', 'isola_pictures');
 const PORT = 4398;
 const url = `http://localhost:${PORT}`;
 const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
-  env: { ...process.env, DATABASE_URL: database('url', 'isola_pictures'), PORT: String(PORT), NODE_ENV: 'production' },
+  env: {
+    ...process.env,
+    DATABASE_URL: database('url', 'isola_pictures', 'server'),
+    DATABASE_OWNER_URL: database('url', 'isola_pictures'),
+    PORT: String(PORT),
+    NODE_ENV: 'production',
+  },
   stdio: ['ignore', 'pipe', 'inherit'],
 });
 process.on('exit', () => server.kill());
