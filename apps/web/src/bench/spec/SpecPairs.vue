@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import type { Pair, SpecPairs } from '../../workers/protocol.ts';
 import { sayCount, sayTime } from '../figures/sayFigures.ts';
 
-/** What a change of specs costs or gains: figures in pairs, green only for gains, amber where the cloth comes to show. */
+/** What a change of specs costs or gains: figures in pairs, green only for gains, amber where the cloth comes to show. What stays is left out. */
 const props = defineProps<{ pairs: SpecPairs }>();
 
 /** So much more bare cloth (mm²) is seen. */
@@ -18,7 +18,7 @@ const rows = computed(() => {
   });
   const has = ([before, after]: Pair): boolean => before > 0 || after > 0;
   const bare = row('Bare cloth in it', pairs.bare, area);
-  const gap = row('Widest gap beside it when sewn', pairs.gap, (v) => (v === 0 ? 'none' : `${v.toFixed(2)} mm`));
+  const gap = row('Gap beside it when sewn', pairs.gap, (v) => (v === 0 ? 'none' : `${v.toFixed(2)} mm`));
   return [
     row('Stitches of its cover', pairs.coverStitches, sayCount),
     row('of its underlay', pairs.underlayStitches, sayCount, has(pairs.underlayStitches)),
@@ -26,10 +26,10 @@ const rows = computed(() => {
     row('Run of the design', pairs.seconds, sayTime),
     row('Trims of the design', pairs.trims, sayCount),
     row('Jumps of the design', pairs.jumps, sayCount),
-    row('Densest spot, closed layers (K)', pairs.cover, (v) => v.toFixed(2)),
+    row('Densest, closed layers (K)', pairs.cover, (v) => v.toFixed(2)),
     { ...gap, mark: gap.mark === 'more' ? 'worse' : gap.mark },
     { ...bare, mark: pairs.bare[1] - pairs.bare[0] > SEEN ? 'worse' : bare.mark },
-  ].filter(({ isShown }) => isShown);
+  ].filter(({ isShown, mark }, k) => isShown && (k === 0 || mark !== ''));
 });
 </script>
 
