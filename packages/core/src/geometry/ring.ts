@@ -37,3 +37,17 @@ export function windsAround(ring: Float64Array, x: number, y: number): boolean {
   }
   return turns !== 0;
 }
+
+export type Box = readonly [minX: number, minY: number, maxX: number, maxY: number];
+
+/** The box around a ring (xyxy); of none it is empty: its least is above its most. */
+export function boxOfRing(ring: Float64Array): Box {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let k = 0; k < ring.length; k += 2) {
+    minX = Math.min(minX, ring[k]!);
+    maxX = Math.max(maxX, ring[k]!);
+    minY = Math.min(minY, ring[k + 1]!);
+    maxY = Math.max(maxY, ring[k + 1]!);
+  }
+  return [minX, minY, maxX, maxY];
+}

@@ -1,4 +1,4 @@
-import { containsPoint } from '../geometry/ring.ts';
+import { boxOfRing, containsPoint } from '../geometry/ring.ts';
 import type { CoverMap } from './coverMap.ts';
 
 /** Thread flattens and spreads: from this cover (K) on no cloth is seen between it. From memory. */
@@ -11,7 +11,7 @@ const CLOSED = 0.85;
 export function bareCloth({ cover, cell, columns, rows, minX, minY }: CoverMap, outlines: readonly (readonly Float64Array[])[]): number {
   let bare = 0;
   for (const rings of outlines) {
-    const [fromX, toX, fromY, toY] = boundsOf(rings[0] ?? new Float64Array(0));
+    const [fromX, fromY, toX, toY] = boxOfRing(rings[0] ?? new Float64Array(0));
     const first = { column: Math.max(0, Math.floor((fromX - minX) / cell)), row: Math.max(0, Math.floor((fromY - minY) / cell)) };
     const last = {
       column: Math.min(columns - 1, Math.floor((toX - minX) / cell)),
@@ -26,15 +26,4 @@ export function bareCloth({ cover, cell, columns, rows, minX, minY }: CoverMap, 
     }
   }
   return bare;
-}
-
-function boundsOf(ring: Float64Array): [minX: number, maxX: number, minY: number, maxY: number] {
-  let [minX, maxX, minY, maxY] = [Infinity, -Infinity, Infinity, -Infinity];
-  for (let k = 0; k < ring.length; k += 2) {
-    minX = Math.min(minX, ring[k]!);
-    maxX = Math.max(maxX, ring[k]!);
-    minY = Math.min(minY, ring[k + 1]!);
-    maxY = Math.max(maxY, ring[k + 1]!);
-  }
-  return [minX, maxX, minY, maxY];
 }

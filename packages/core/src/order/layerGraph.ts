@@ -1,4 +1,5 @@
 import { Clipper, FillRule, type Paths64 } from 'clipper2-ts';
+import { boxOfRing } from '../geometry/ring.ts';
 import { thinRing } from '../geometry/smoothPath.ts';
 import type { StitchObject } from '../model/stitchObject.ts';
 
@@ -22,7 +23,7 @@ const GRAIN = 1000;
  */
 export function findLayers(objects: readonly StitchObject[]): Layer[] {
   const covers = objects.flatMap((object, index) =>
-    object.role === 'cover' && object.outline.length >= 6 ? [{ index, box: boxOf(object.outline) }] : [],
+    object.role === 'cover' && object.outline.length >= 6 ? [{ index, box: boxOfRing(object.outline) }] : [],
   );
   const layers: Layer[] = [];
   // Swept from left to right, so that only what lies side by side is compared.
@@ -44,19 +45,6 @@ export function countLevels(objects: readonly StitchObject[], layers: readonly L
   // Layers come in sewing order of the upper one, so what lies under is known before what lies over.
   for (const { over, under } of layers) level[over] = Math.max(level[over]!, level[under]! + 1);
   return level;
-}
-
-type Box = readonly [minX: number, minY: number, maxX: number, maxY: number];
-
-function boxOf(ring: Float64Array): Box {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (let k = 0; k < ring.length; k += 2) {
-    minX = Math.min(minX, ring[k]!);
-    maxX = Math.max(maxX, ring[k]!);
-    minY = Math.min(minY, ring[k + 1]!);
-    maxY = Math.max(maxY, ring[k + 1]!);
-  }
-  return [minX, minY, maxX, maxY];
 }
 
 /** Outlines are made by the ends of rows, which are ragged by about this, mm. */

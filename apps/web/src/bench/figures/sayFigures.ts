@@ -1,4 +1,4 @@
-import { sayCount } from '@isola/core';
+import { type Figures, sayCount } from '@isola/core';
 
 export { sayCount };
 
@@ -29,4 +29,9 @@ export function sayPrice(cost: { readonly seconds: number; readonly stitches: nu
   if (Math.abs(cost.seconds) >= 1) return saySigned(-cost.seconds, sayTime);
   if (cost.stitches !== 0) return `${saySigned(-cost.stitches, sayCount)} st`;
   return '';
+}
+
+/** What one piece comes to: 8 444 st, 26 trims, 14:22. */
+export function sayPiece({ stitches, trims, run }: Figures): string {
+  return `${sayCount(stitches)} st, ${trims === 1 ? '1 trim' : `${sayCount(trims)} trims`}, ${sayTime(run.seconds)}`;
 }

@@ -151,7 +151,7 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
       />
       <p v-if="row.name === 'spacing' && isShowing" class="showing">
         The cloth shows through at {{ spec.spacing.toFixed(2) }} mm.
-        <button type="button" @click="specs.change({ isOpen: undefined, underlay: [] })">
+        <button type="button" class="in-words" @click="specs.change({ isOpen: undefined, underlay: [] })">
           Make it an open fill{{ spec.underlay.length > 0 ? ', without its underlay' : '' }}
         </button>
       </p>
@@ -216,17 +216,6 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
   border-left: 3px solid var(--fix);
   background: #f8eeda;
   font-size: 12.5px;
-}
-
-.showing button {
-  padding: 0;
-  border: 0;
-  background: none;
-  color: var(--sea);
-  font: inherit;
-  font-weight: 500;
-  text-decoration: underline;
-  cursor: pointer;
 }
 
 .spec {

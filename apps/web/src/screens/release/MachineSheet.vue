@@ -1,0 +1,144 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { sayCount } from '../../bench/figures/sayFigures.ts';
+import { useBench } from '../../stores/bench.ts';
+
+/** What who sews it has to know: cloth, hoop, threads, and what can hurt someone. */
+const bench = useBench();
+const target = computed(() => bench.now!.view.target);
+const colors = computed(() => bench.now!.view.figures.colors);
+
+const CAUTIONS = [
+  'Keep hands, hair and sleeves from the moving frame and needle; stop the machine before reaching in and before changing a needle.',
+  'Check that the design clears the hoop before starting. A needle that hits the frame breaks and flies: wear eye protection.',
+  "Heed the machine maker's instructions, local safety rules and those trained to service it.",
+  'Stiff backs and small sewn-on parts do not belong against a small child’s skin; flame and children’s-wear rules are yours to check.',
+  'All predictions here are estimates: sew a sample on the real cloth before the run.',
+];
+</script>
+
+<template>
+  <section class="sheet" tabindex="0" aria-label="For the machine">
+    <h2>For the machine</h2>
+    <dl class="number">
+      <div>
+        <dt>Cloth</dt>
+        <dd>{{ target.fabric.name }}</dd>
+      </div>
+      <div>
+        <dt>Place</dt>
+        <dd>{{ target.garment?.name ?? 'not chosen' }}</dd>
+      </div>
+      <div>
+        <dt>Hoop</dt>
+        <dd>{{ target.hoop.name }}, field {{ target.hoop.width }} × {{ target.hoop.height }} mm</dd>
+      </div>
+      <div>
+        <dt>Stabilizer</dt>
+        <dd>{{ target.fabric.stabilizer }}</dd>
+      </div>
+      <div>
+        <dt>Topping</dt>
+        <dd>{{ target.fabric.topping || 'none' }}</dd>
+      </div>
+      <div>
+        <dt>Thread</dt>
+        <dd>{{ target.thread.name }}, needle {{ target.thread.needle }}</dd>
+      </div>
+      <div>
+        <dt>Pieces</dt>
+        <dd>{{ sayCount(target.quantity) }}</dd>
+      </div>
+    </dl>
+    <h2>Threads</h2>
+    <table class="number">
+      <thead>
+        <tr>
+          <th scope="col">thread</th>
+          <th scope="col">put on</th>
+          <th scope="col">stitches</th>
+          <th scope="col">a piece</th>
+          <th scope="col">the order</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="color in colors" :key="color.color + color.name">
+          <th scope="row"><i :style="{ background: color.color }" />{{ color.name || color.color }}</th>
+          <td>{{ color.blocks }} ×</td>
+          <td>{{ sayCount(color.stitches) }}</td>
+          <td>{{ color.threadM.toFixed(1) }} m</td>
+          <td>{{ color.cones.toFixed(2) }} cones</td>
+        </tr>
+      </tbody>
+    </table>
+    <h2>Cautions</h2>
+    <ul class="cautions">
+      <li v-for="caution in CAUTIONS" :key="caution">{{ caution }}</li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+.sheet {
+  display: grid;
+  gap: 11px;
+  align-content: start;
+  padding: 22px 28px;
+  overflow-y: auto;
+  background: var(--card);
+  border-left: 1px solid var(--line);
+}
+
+h2 {
+  margin-top: 8px;
+  font-size: 15px;
+  font-weight: 600;
+}
+
+dl div {
+  display: grid;
+  grid-template-columns: 92px 1fr;
+  padding: 2px 0;
+}
+
+dt {
+  color: var(--ink-2);
+}
+
+table {
+  border-collapse: collapse;
+}
+
+th,
+td {
+  padding: 4px 0;
+  text-align: right;
+  font-weight: 400;
+  border-bottom: 1px solid var(--line-soft);
+}
+
+thead th {
+  color: var(--ink-2);
+  font-size: 12px;
+}
+
+th:first-child {
+  text-align: left;
+}
+
+th i {
+  display: inline-block;
+  width: 14px;
+  height: 14px;
+  margin-right: 9px;
+  border-radius: 50%;
+  vertical-align: -2px;
+  box-shadow: inset 0 0 0 1px rgb(0 0 0 / 18%);
+}
+
+.cautions li {
+  padding: 4px 0 4px 12px;
+  border-left: 3px solid var(--fix);
+  margin-bottom: 5px;
+}
+</style>
