@@ -83,6 +83,8 @@ export interface RevisionSummary {
   readonly name: string;
   readonly note: string;
   readonly isRelease: boolean;
+  /** How many findings of severity stop were open when it was kept; null: it is not known. */
+  readonly stopCount: number | null;
   readonly figures: Figures;
   readonly createdAt: string;
 }

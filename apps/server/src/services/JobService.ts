@@ -5,6 +5,7 @@ import { Op, type Transaction } from 'sequelize';
 import type { Models } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
+import { PoolClosed } from '../workers/poolErrors.ts';
 import type { Progress, ReadAnswer } from '../workers/protocol.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
 import { JobDesigns } from './JobDesigns.ts';
@@ -201,12 +202,20 @@ export class JobService {
   async recount(): Promise<void> {
     const stale = await this.models.Job.findAll({ where: { rulebook: { [Op.lt]: RULEBOOK_VERSION } }, attributes: ['id'] });
     for (const { id } of stale) {
-      const { version } = await findJob(this.models, id);
-      const { figures, findings } = await this.designs.derive(await this.designs.stateAt(id, version), []);
-      // Where a step came between, that counted by the present rulebook.
-      await this.models.Job.update({ now: figures, findings, rulebook: RULEBOOK_VERSION }, { where: { id, version }, silent: true });
-      this.tell({ id, version });
+      // A job that cannot be counted, or is deleted meanwhile, does not keep the others from it; opening it says what is wrong.
+      await this.recountJob(id).catch((error: unknown) => {
+        if (!(error instanceof NotFound) && !(error instanceof PoolClosed))
+          console.error(`The findings of job ${id} cannot be counted anew:`, error);
+      });
     }
+  }
+
+  private async recountJob(id: string): Promise<void> {
+    const { version } = await findJob(this.models, id);
+    const { figures, findings } = await this.designs.derive(await this.designs.stateAt(id, version), []);
+    // Where a step came between, that counted by the present rulebook.
+    await this.models.Job.update({ now: figures, findings, rulebook: RULEBOOK_VERSION }, { where: { id, version }, silent: true });
+    this.tell({ id, version });
   }
 
   /** Lets jobs go whose time to be put back is over, with all that belongs to them. */

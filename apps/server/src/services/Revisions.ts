@@ -58,6 +58,7 @@ export class Revisions {
           figures: derived.figures,
           program: Buffer.from(content),
           isRelease,
+          stopCount: derived.openStops.length,
           requestKey: key ?? null,
         },
         { transaction },

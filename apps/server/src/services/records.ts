@@ -41,7 +41,16 @@ export function summarizeDeleted({ id, name, customer, deletedAt }: JobModel): D
 
 export function summarizeRevision(revision: RevisionModel): RevisionSummary {
   const { number, version, name, note, isRelease, figures } = revision;
-  return { number, version, name, note, isRelease, figures, createdAt: revision.createdAt.toISOString() };
+  return {
+    number,
+    version,
+    name,
+    note,
+    isRelease,
+    stopCount: revision.stopCount ?? null,
+    figures,
+    createdAt: revision.createdAt.toISOString(),
+  };
 }
 
 export function summarizeSignOff({ version, who, reason, stops, createdAt }: SignOffModel): SignOff {

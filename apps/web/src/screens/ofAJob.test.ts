@@ -1,9 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
 import type { JobDetail, RevisionSummary, SignOff } from '@isola/contract';
-import { defaultTarget, writeStitchCsv } from '@isola/core';
+import { defaultTarget, type HoopPlace, writeStitchCsv } from '@isola/core';
 import { flushPromises } from '@vue/test-utils';
 import { nextTick } from 'vue';
 import { useBench } from '../stores/bench.ts';
+import { useNotices } from '../stores/notices.ts';
 import { useOutbox } from '../stores/outbox.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
@@ -62,6 +63,7 @@ describe('release and details', () => {
       name: 'Released',
       note: 'for Monday',
       isRelease: true,
+      stopCount: 0,
       figures,
       createdAt: AT,
     };
@@ -106,5 +108,73 @@ describe('release and details', () => {
     expect([bench.job!.customer, bench.job!.detailsVersion]).toEqual(['Net Loft Bakery', 3]);
     await customer!.trigger('change');
     expect(stage.asked).toHaveLength(1);
+  });
+
+  test('what is kept is downloaded unless something stood against it, and put back unless it is on the bench', async () => {
+    const bench = await onBench(false);
+    const kept = (number: number, version: number, stopCount: number | null, isRelease = false): RevisionSummary => ({
+      ...{ number, version, name: `State ${number}`, note: '', isRelease, stopCount, figures, createdAt: AT },
+    });
+    const revisions = [kept(1, 0, null), kept(2, 1, 0), kept(3, 2, 2), kept(4, 3, null), kept(5, 3, 0, true), kept(6, 4, 1)];
+    const signOffs = [{ version: 3, who: 'Ada', reason: 'sewn before', stops: ['x'], createdAt: AT }];
+    bench.job = { ...bench.job!, revisions, signOffs };
+    const back: number[] = [];
+    bench.putBackTo = (version) => Promise.resolve(void back.push(version));
+    const { default: ReleaseScreen } = await import('./release/ReleaseScreen.vue');
+    const release = await show(ReleaseScreen);
+    const rows = release
+      .findAll('.revisions li')
+      .map((row) => [row.find('b').text(), row.findAll('a').length, row.findAll('button').length]);
+    expect(rows).toEqual([
+      ['6', 2, 0],
+      ['5', 2, 1],
+      ['4', 2, 1],
+      ['3', 0, 1],
+      ['2', 2, 1],
+      ['1', 2, 1],
+    ]);
+    await click(release, /^Put revision 2 back/);
+    expect([back, useNotices().notice!.title]).toEqual([[1], 'Revision 2 is on the bench again']);
+    bench.putBackTo = () => Promise.reject(new Error('It is from before.'));
+    await click(release, /^Put revision 1 back/);
+    expect(useNotices().notice!.text).toBe('It is from before.');
+  });
+
+  test('its place in the hoop is told, centered, moved and turned about its middle; what is no number is put back', async () => {
+    const bench = await onBench(false);
+    const made: [string, HoopPlace | undefined][] = [];
+    bench.setTarget = (name, target) => {
+      made.push([name, target.place]);
+      bench.now = { number: 2, view: { ...bench.now!.view, target } };
+      return Promise.resolve();
+    };
+    const { default: Place } = await import('./takeIn/HoopPlace.vue');
+    const place = await show(Place);
+    // Three stitches from 0 to 6 mm on one line.
+    expect(said(place)).toContain('Its middle lies 3.0, 0.0 mm from the hoop’s center');
+    await click(place, /^\s*Center it/);
+    expect(said(place)).not.toContain('Its middle lies');
+    const [x, y, turn] = place.findAll<HTMLInputElement>('input');
+    const write = async (field: typeof x, text: string): Promise<void> => {
+      field!.element.value = text;
+      await field!.trigger('change');
+      await flushPromises();
+    };
+    await write(x, '−12,5');
+    await write(y, '4');
+    await write(turn, '90');
+    await write(turn, '90');
+    expect(made).toEqual([
+      ['center it in the hoop', { x: -3, y: 0, turn: 0 }],
+      ['move it 12.5 mm left', { x: -15.5, y: 0, turn: 0 }],
+      ['move it 4 mm up', { x: -15.5, y: 4, turn: 0 }],
+      ['turn it to 90° in the hoop', { x: -12.5, y: 1, turn: 90 }],
+    ]);
+    for (const wrong of ['much', '', '9000']) {
+      await write(x, wrong);
+      expect([wrong, x!.element.value]).toEqual([wrong, '−12.5']);
+      expect(useNotices().notice!.text).toBe('Here goes a number from −500 to 500.');
+    }
+    expect(made).toHaveLength(4);
   });
 });

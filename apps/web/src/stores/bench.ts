@@ -133,7 +133,8 @@ export const useBench = defineDocumentStore('bench', (document) => {
     const { base, detail } = await loadJob(job.value.id, () => undefined, 'start');
     if (version < base.version) throw new Error('It is from before steps were kept by objects, and can be downloaded but not put back.');
     if (outgoing.value !== undefined || detail.version !== job.value.version) throw new Error('Wait until the last step is saved.');
-    for (const entry of stepsBackTo(entriesOf(detail), version - base.version)) await enter(() => entry);
+    for (const entry of stepsBackTo(entriesOf(detail), version - base.version))
+      if (!(await enter(() => entry))) throw new Error('A step on the way there cannot be made now: settle what waits, then try again.');
   }
 
   /** Steps that could not be sent yet are shown on top of what the server has, where they still go there. */

@@ -234,6 +234,29 @@ describe('two windows', () => {
     await until(() => useNotices().notice?.text.includes('Isola was changed since') === true);
   });
 
+  test('a job goes back to an earlier version as steps, which the server gets, and from there forth again', async () => {
+    const { bench, outbox } = await openWindow();
+    for (const reason of ['one', 'two', 'three']) await keep(bench, reason);
+    await outbox.send('one');
+    await until(() => bench.job?.version === 3);
+    await bench.putBackTo(1);
+    await outbox.send('one');
+    await until(() => bench.job?.version === 5);
+    expect([keptIn(bench), stored().map(({ kind }) => kind)]).toEqual([['one'], ['do', 'do', 'do', 'undo', 'undo']]);
+    await bench.putBackTo(3);
+    await outbox.send('one');
+    await until(() => bench.job?.version === 7);
+    expect(keptIn(bench)).toEqual(['one', 'three', 'two']);
+    // Not while something is on its way, and not further than steps go.
+    server.isReachable = false;
+    await keep(bench, 'four');
+    await expect(bench.putBackTo(1)).rejects.toThrow();
+    expect(keptIn(bench)).toHaveLength(4);
+    server.isReachable = true;
+    await outbox.send('one');
+    await until(async () => outbox.unsentCount === 0 && (await readSteps()).length === 0);
+  });
+
   test('a job that is deleted elsewhere says so, and steps left of it wait to be saved or let go', async () => {
     const { bench, outbox } = await openWindow();
     server.journals.delete('one');

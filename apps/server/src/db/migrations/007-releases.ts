@@ -1,11 +1,11 @@
 import type { Migration } from './migration.ts';
 
-/** Which revisions were released, the last of them beside its job, and who took a file though something stood against it, and why. */
+/** Which revisions were released, how many findings of severity stop were open (of earlier ones it is not known), the last of them beside its job, and who took a file though something stood against it, and why. */
 export const releases: Migration = {
   name: '007-releases',
   async up(queries, transaction) {
     await queries.sequelize.query(
-      `alter table revisions add column is_release boolean not null default false;
+      `alter table revisions add column is_release boolean not null default false, add column stop_count integer;
        alter table jobs add column released jsonb;
        alter table revisions disable trigger keep_revisions;
        update revisions set is_release = true where (job_id, number) in

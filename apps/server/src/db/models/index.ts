@@ -107,6 +107,8 @@ export interface RevisionModel extends Model<InferAttributes<RevisionModel>, Inf
   /** Stitch CSV, gzipped. */
   program: Buffer;
   isRelease: CreationOptional<boolean>;
+  /** How many findings of severity stop were open; of early ones it is not known. */
+  stopCount: CreationOptional<number | null>;
   requestKey: CreationOptional<string | null>;
   createdAt: CreationOptional<Date>;
 }
@@ -250,6 +252,7 @@ export function defineModels(sequelize: Sequelize): Models {
         figures: json(),
         program: { type: DataTypes.BLOB, allowNull: false },
         isRelease: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+        stopCount: { type: DataTypes.INTEGER },
         requestKey: { type: DataTypes.UUID },
         createdAt: date(),
       },

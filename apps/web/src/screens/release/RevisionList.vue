@@ -13,8 +13,13 @@ const bench = useBench();
 const notices = useNotices();
 const isWorking = ref(false);
 
-const mayDownload = ({ number, version, isRelease }: RevisionSummary): boolean =>
-  number === 1 || isRelease || bench.job!.signOffs.some((s) => s.version === version) || (version === bench.job!.version && props.mayLeave);
+/** The file that came in is the customer's own; what was kept with something against it leaves signed, like the present design. */
+const mayDownload = ({ number, version, isRelease, stopCount }: RevisionSummary): boolean =>
+  number === 1 ||
+  isRelease ||
+  stopCount === 0 ||
+  bench.job!.signOffs.some((signed) => signed.version === version) ||
+  (version === bench.job!.version && props.mayLeave);
 
 async function putBack({ number, version }: RevisionSummary): Promise<void> {
   isWorking.value = true;

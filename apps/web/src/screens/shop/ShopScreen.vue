@@ -108,6 +108,11 @@ async function act(what: () => Promise<void>): Promise<void> {
   }
 }
 
+const repairOf = ({ repair, retarget }: Rule): string => {
+  const by = repair ?? retarget;
+  return by === undefined ? 'Repaired by hand.' : `Repair: ${by.name}.`;
+};
+
 function remove(id: string, name: string | number): void {
   if (tab.value === 'rules') return;
   const kind = tab.value;
@@ -168,7 +173,7 @@ function remove(id: string, name: string | number): void {
           <p>{{ rule.why }}</p>
           <p class="muted number">
             Measures {{ rule.measures }}. Limit {{ limitOf(rule) }}. Source: {{ rule.source }}.
-            {{ rule.repair ? `Repair: ${rule.repair.name}.` : 'Repaired by hand.' }}
+            {{ repairOf(rule) }}
           </p>
         </article>
       </section>

@@ -28,7 +28,7 @@ async function lay(name: string, to: HoopPlace): Promise<void> {
 const center = (): Promise<void> => lay('center it in the hoop', centered(view.value.program, view.value.figures.extents, place.value));
 
 function move(axis: 'x' | 'y', event: Event): void {
-  const to = read(event, 500);
+  const to = read(event, 500, say(middle.value[axis]));
   if (to === undefined) return;
   const by = Math.round((to - middle.value[axis]) * 100) / 100;
   const names = { x: by < 0 ? 'left' : 'right', y: by < 0 ? 'down' : 'up' };
@@ -37,17 +37,17 @@ function move(axis: 'x' | 'y', event: Event): void {
 }
 
 function turn(event: Event): void {
-  const to = read(event, 359.9);
+  const to = read(event, 359.9, String(place.value.turn));
   if (to === undefined || to === place.value.turn) return;
   void lay(`turn it to ${to}° in the hoop`, turned(view.value.program, view.value.figures.extents, place.value, to));
 }
 
 /** The number that a field has; what is none is put back and said. */
-function read(event: Event, most: number): number | undefined {
+function read(event: Event, most: number, shown: string): number | undefined {
   const field = event.target as HTMLInputElement;
   const value = Number(field.value.replace(',', '.').replace('−', '-'));
   if (field.value.trim() !== '' && Number.isFinite(value) && Math.abs(value) <= most) return value;
-  field.value = field.defaultValue;
+  field.value = shown;
   notices.complain(new Error(`Here goes a number from −${most} to ${most}.`));
   return undefined;
 }
