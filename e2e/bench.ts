@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { expect } from './isola.ts';
 
 /** Goes to a job by its picture, then to a stage of it, and waits until it is drawn. */
@@ -19,6 +19,14 @@ export async function goToStage(page: Page, stage: string): Promise<void> {
 /** Waits until the cloth shows a picture and what takes longer, findings and objects, is known, too. */
 export async function painted(page: Page): Promise<void> {
   await expect(page.locator('.shell[data-audited=true] .cloth[data-painted=true]').first()).toBeVisible();
+}
+
+/** Chooses in the field with such a label. */
+export async function chooseIn(within: Locator | Page, label: string, words: string): Promise<void> {
+  const field = within.getByRole('combobox', { name: label });
+  await field.click();
+  const page = 'page' in within ? (within as Locator).page() : (within as Page);
+  await page.getByRole('option', { name: words, exact: true }).click();
 }
 
 export const finding = (page: Page, text: string | RegExp) => page.locator('.finding', { hasText: text });

@@ -1,4 +1,4 @@
-import { countPixels, goToStage, openJob, saved } from './bench.ts';
+import { chooseIn, countPixels, goToStage, openJob, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 const WING = /^fill, middle, 37 mm \(2\)/i;
@@ -82,7 +82,7 @@ test('a design is seen as named objects: picked in the list, on the cloth and by
   // Told what it is: a step like any other, kept over a reload, undone by name. The list shows what is around the selected one: back to its top first.
   await list.locator('.rows').evaluate((view) => view.scrollTo(0, 0));
   await list.getByRole('button', { name: WING }).click();
-  await facts.getByRole('combobox', { name: 'Tell what it is' }).selectOption('other');
+  await chooseIn(facts, 'Tell what it is', 'something else');
   await expect(facts.getByText('Not understood')).toBeVisible();
   await saved(page);
   await page.reload();

@@ -1,4 +1,4 @@
-import { goToStage, openJob, pictureOf, saved } from './bench.ts';
+import { chooseIn, goToStage, openJob, pictureOf, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 const numbersOf = (text: string | null): number[] => [...(text ?? '').matchAll(/\d[\d\s ]*/g)].map((m) => Number(m[0].replace(/\D/g, '')));
@@ -41,7 +41,7 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
 
   // By hand: the other leaf gets another kind and back, its rows are turned by the grip, its underlay loses a layer.
   await list.getByRole('button', { name: /^fill, lower right, 26 mm/i }).click();
-  await facts.getByLabel('Sewn as').selectOption('meander');
+  await chooseIn(facts, 'Sewn as', 'meander');
   await expect(page.getByText(/if accepted/)).toBeVisible();
   await facts.getByRole('button', { name: 'Step back' }).click();
   const grip = page.getByRole('slider', { name: 'Angle of the rows' });
@@ -96,7 +96,7 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
 test('a whole design is adapted to another thread, and opened up to a budget', async ({ page }) => {
   await openJob(page, 'Heron', 'Rework');
   const facts = page.getByRole('complementary', { name: 'The selected object' });
-  await facts.getByLabel('Thread to adapt to').selectOption({ label: '12-weight cotton' });
+  await chooseIn(facts, 'Thread to adapt to', '12-weight cotton');
   await expect(facts.getByText('× 1.83')).toBeVisible();
   await expect(facts.getByText(/Needle 110/)).toBeVisible();
   await facts.getByRole('button', { name: 'Try it' }).click();

@@ -8,6 +8,7 @@ import * as components from 'vuetify/components';
 import type { ClothObjects } from '../workers/clothProtocol.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
+import { choose } from '../bench/testing/choose.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
 import { fourObjectsFile } from './testing/fourObjectsFile.ts';
 import { useViewing } from './viewing.ts';
@@ -199,8 +200,7 @@ describe('the list and the facts', () => {
     expect(facts.text()).toContain('lies on');
     await facts.findAll('.links button')[0]!.trigger('click');
     expect(objects.selected?.kind).toBe('fill');
-    const select = facts.find('select');
-    await select.setValue('travel');
+    choose(facts, 'Tell what it is', 'travel');
     await settled();
     expect(objects.selected?.role).toBe('travel');
   });

@@ -12,6 +12,7 @@ import {
   specOf,
   type StitchObject,
   suggestSpec,
+  type UnderlayNeeds,
 } from '@isola/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { defineDocumentStore } from './documentStore.ts';
@@ -161,7 +162,7 @@ export const useSpecs = defineDocumentStore('specs', (document) => {
       from.angle !== to.angle && `at ${to.angle.toFixed(0)}°`,
       JSON.stringify(from.angleLines) !== JSON.stringify(to.angleLines) && 'angle lines',
       from.stitchLength !== to.stitchLength && `stitch ${to.stitchLength.toFixed(1)}`,
-      from.pull !== to.pull && `compensation ${to.pull.toFixed(2)}`,
+      from.pull !== to.pull && sayCompensation(to.pull, object.value!.heldPull),
       from.shortest !== to.shortest && `shortest stitch ${(to.shortest ?? SHORTEST).toFixed(2)}`,
       from.endStitch !== to.endStitch && `stitches at row ends from ${(to.endStitch ?? END_STITCH).toFixed(2)}`,
       JSON.stringify(from.origin) !== JSON.stringify(to.origin) &&
@@ -188,6 +189,17 @@ export const useSpecs = defineDocumentStore('specs', (document) => {
     bench.dropTrial();
   }
 
+  /** Says how much compensation the selected object, and those that go with it, came with (mm on each side); none: not known after all. */
+  async function tellCompensation(pull: number | null): Promise<void> {
+    const list = scope.value;
+    const who = forAlike.value ? `${list.length} like ${object.value!.name}` : object.value!.name;
+    const what = pull === null ? 'compensation not known after all' : `came with ${pull.toFixed(2)} mm of compensation`;
+    await bench.perform(`${who}: ${what}`, {
+      id: 'sequence',
+      operations: list.map((o) => ({ id: 'tell-compensation' as const, object: o.id, pull })),
+    });
+  }
+
   /** Gives the object, and those that go with it, the stitches back that the file had. */
   async function reset(): Promise<boolean> {
     const list = scope.value.filter((o) => isChangedFromFile(o));
@@ -204,7 +216,7 @@ export const useSpecs = defineDocumentStore('specs', (document) => {
 
   return {
     ...{ draft, forAlike, refusal, suggested, isWorking, object, current, whyNone, spec, column, isChanged, scope, pairs },
-    ...{ change, changeKind, suggest, make, stepBack, reset },
+    ...{ change, changeKind, suggest, make, stepBack, reset, tellCompensation },
   };
 });
 
@@ -213,6 +225,14 @@ export function isChangedFromFile({ hasOwn }: StitchObject): boolean {
   return hasOwn === true;
 }
 
-function needsOf(object: StitchObject | undefined): { width?: number } {
-  return object?.width === undefined ? {} : { width: object.width.mean };
+/** Compensation in the name of a step: all of it where that is known, else what is added. */
+function sayCompensation(pull: number, held: number | undefined): string {
+  return held === undefined ? `${pull.toFixed(2)} of compensation added` : `compensation ${(held + pull).toFixed(2)}`;
+}
+
+function needsOf(object: StitchObject | undefined): UnderlayNeeds {
+  return {
+    ...(object?.width === undefined ? {} : { width: object.width.mean }),
+    ...(object?.heldPull === undefined ? {} : { heldPull: object.heldPull }),
+  };
 }

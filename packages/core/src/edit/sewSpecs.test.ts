@@ -40,6 +40,34 @@ describe('an object sewn anew', () => {
     expect(Math.abs(bare.spacing! / 0.6 - 1)).toBeLessThan(0.03);
   });
 
+  test('is as wide as its throws, whatever its edges are made of, and wider by what is added', () => {
+    // A ring-shaped bend whose outer edge has many more points than its inner one.
+    const arc = (radius: number, points: number): number[][] =>
+      Array.from({ length: points }, (_, k) => [radius, (Math.PI * k) / (points - 1)]).map(([r, at]) => [
+        r! * Math.cos(at!),
+        r! * Math.sin(at!),
+      ]);
+    const bend = (inner: number, outer: number): Design =>
+      designOfPaths(
+        generateSatin(Float64Array.from(arc(9, inner).flat()), Float64Array.from(arc(14.43, outer).flat()), {
+          spacing: 0.4,
+          pull: 0,
+          splitLength: 7,
+        }),
+      );
+    for (const [inner, outer] of [
+      [40, 40],
+      [24, 120],
+    ] as const) {
+      const round = bend(inner, outer);
+      const [column] = coversOf(round) as [StitchObject];
+      const widthOf = (change: Partial<ObjectSpec>): number => coversOf(sewnAnew(round, column.id, change))[0]!.width!.mean;
+      expect(Math.abs(column.width!.mean - 5.43)).toBeLessThan(0.04);
+      expect(Math.abs(widthOf({ spacing: 0.5 }) - 5.43)).toBeLessThan(0.06);
+      expect(widthOf({ pull: 0.2 }) - widthOf({ spacing: 0.5 })).toBeCloseTo(0.4, 2);
+    }
+  });
+
   test('keeps where the needle comes in and goes out, with locks only where the thread starts or is cut', () => {
     const next = sewnAnew(design, fill.id, { angle: 100, spacing: 0.5 });
     const { link, first, end } = placeOf(next.plan, fill.id);
@@ -265,7 +293,10 @@ describe('what a cloth wants', () => {
   test('a spec is put right with a reason for each change, and one that is right is left alone', () => {
     const dense = specOf(fill, { spacing: 0.28, pull: 0, underlay: [] });
     const { spec, changes } = suggestSpec(dense, on('canvas'));
-    expect(changes.map((c) => c.value).sort()).toEqual(['pull', 'spacing', 'underlay']);
+    // How much compensation an outline came with is not seen in its stitches: what it holds is left, and filled up once somebody said it.
+    expect(changes.map((c) => c.value).sort()).toEqual(['spacing', 'underlay']);
+    const pullOf = (heldPull: number): number => suggestSpec(dense, on('canvas'), { heldPull }).spec.pull;
+    expect([0, 0.04, 0.15, 0.2, 0.5].map(pullOf)).toEqual([0.15, 0.11, 0, 0, -0.35]);
     expect(changes.every((c) => c.why.length > 10)).toBe(true);
     expect(suggestSpec(spec, on('canvas')).changes).toEqual([]);
     const wide = suggestSpec(specOf(satin), on('canvas'), { width: 9 });

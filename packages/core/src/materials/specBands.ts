@@ -56,24 +56,32 @@ export function pitchFactor(thread: Pick<ThreadType, 'weight'>): number {
   return Math.sqrt(texFromMetricNumber(thread.weight) / texFromMetricNumber(USUAL_WEIGHT));
 }
 
-/** The band of each value of a spec, for what it is sewn on and with. Values without a right or wrong on any cloth have none. */
-export function bandsOf(spec: ObjectSpec, target: Target): Partial<Record<BandedValue, Band>> {
+/**
+ * The band of each value of a spec, for what it is sewn on and with. Values without a right or wrong on any cloth have none. What is added as
+ * compensation has one only where it is known how much (`heldPull`, mm) the outline holds already: stitches do not tell that.
+ */
+export function bandsOf(spec: ObjectSpec, target: Target, heldPull?: number): Partial<Record<BandedValue, Band>> {
   const { fabric } = target;
-  const pull: Band = {
-    low: PULL_SLACK.low * fabric.pull,
-    high: PULL_SLACK.high * fabric.pull,
-    best: fabric.pull,
-    why: `${fabric.name} draws an edge in by about ${fabric.pull.toFixed(2)} mm on each side`,
-  };
+  const pull: { pull?: Band } =
+    heldPull === undefined
+      ? {}
+      : {
+          pull: {
+            low: PULL_SLACK.low * fabric.pull - heldPull,
+            high: PULL_SLACK.high * fabric.pull - heldPull,
+            best: fabric.pull - heldPull,
+            why: `${fabric.name} draws an edge in by about ${fabric.pull.toFixed(2)} mm on each side`,
+          },
+        };
   const [low, high, best] = STITCHES[spec.kind];
   const stitchLength: Band = { low, high, best, why: STITCH_REASONS[spec.kind] };
   switch (spec.kind) {
     case 'run':
       return { stitchLength };
     case 'satin':
-      return { spacing: spacingBand(target, spec), pull, splitLength: SPLIT, shortest: SHORT };
+      return { spacing: spacingBand(target, spec), ...pull, splitLength: SPLIT, shortest: SHORT };
     case 'fill':
-      return { spacing: spacingBand(target, spec), stitchLength, pull, shortest: SHORT };
+      return { spacing: spacingBand(target, spec), stitchLength, ...pull, shortest: SHORT };
     case 'contour':
     case 'meander':
       return {
@@ -125,6 +133,8 @@ const SHARE_OF_ONE_LAYER = 0.75;
 export interface UnderlayNeeds {
   /** Mean width of a satin, mm. */
   readonly width?: number;
+  /** Compensation that its outline holds already, mm on each side, where that is known. */
+  readonly heldPull?: number;
   /** Its edge will be covered by an outline: it needs no edge run. */
   readonly isOutlined?: boolean;
 }

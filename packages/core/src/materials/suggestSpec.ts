@@ -31,14 +31,15 @@ export function suggestSpec(
       why: `a satin ${needs.width!.toFixed(1)} mm wide snags; up to 7 mm needs no split`,
     });
   }
-  const bands = bandsOf(next, target);
+  const bands = bandsOf(next, target, needs.heldPull);
   for (const value of ['spacing', 'stitchLength', 'pull', 'splitLength', 'shortest'] as const) {
     const band = bands[value];
     const old = next[value] ?? SHORTEST;
     if (band === undefined || (old >= band.low - SLACK && old <= band.high + SLACK)) continue;
     const best = hundredth(band.best);
     next = { ...next, [value]: best };
-    changes.push({ value, from: `${old.toFixed(2)} mm`, to: `${best.toFixed(2)} mm`, why: band.why });
+    const held = value === 'pull' ? (needs.heldPull ?? 0) : 0;
+    changes.push({ value, from: `${(held + old).toFixed(2)} mm`, to: `${(held + best).toFixed(2)} mm`, why: band.why });
   }
   const { layers, why } = usualUnderlay(next, target, needs);
   if (!isSameUnderlay(next.underlay, layers)) {

@@ -43,6 +43,8 @@ export interface PlanObject {
   readonly sewn: Sewn;
   /** As the file had it, where it is sewn otherwise now. */
   readonly own: Sewn | null;
+  /** How much compensation (mm on each side) the outline holds that it came with; absent where nobody said so. */
+  readonly heldPull?: number;
 }
 
 export const LINK_WAYS = ['as-found', 'carry', 'jump', 'trim'] as const;

@@ -1,3 +1,5 @@
+import { lineAcross, rungsOf } from '../generate/column/leanLines.ts';
+import { widthsAlong } from '../generate/column/satin.ts';
 import { ringOfColumn } from '../generate/sew/convertShape.ts';
 import { columnFor } from '../generate/sew/sewSatin.ts';
 import { axisAngle } from '../geometry/axis.ts';
@@ -116,15 +118,12 @@ function coverReading(spec: ObjectSpec, shape: ObjectShape, rows: Program, start
   const column = spec.kind === 'satin' ? columnFor(shape, spec) : undefined;
   if (column?.ok === true) {
     const rails = column.value;
-    const throws = Array.from({ length: WIDTHS }, (_, k) => {
-      const at = (rail: Float64Array): number => Math.round(((rail.length / 2 - 1) * k) / (WIDTHS - 1)) * 2;
-      const [l, r] = [at(rails.left), at(rails.right)];
-      return [rails.right[r]! - rails.left[l]!, rails.right[r + 1]! - rails.left[l + 1]!] as const;
-    });
-    const lengths = throws.map(([dx, dy]) => Math.hypot(dx, dy));
-    const [mx, my] = throws[(WIDTHS - 1) / 2]!;
-    const mean = lengths.reduce((a, b) => a + b, 0) / lengths.length;
-    const width = { mean, min: Math.min(...lengths), max: Math.max(...lengths) };
+    const { rungs } = rungsOf(rails, spec.angleLines);
+    const widths = widthsAlong(rails.left, rails.right, { pull: spec.pull, rungs }, WIDTHS);
+    const [lx, ly, rx, ry] = lineAcross(rails, 0.5);
+    const [mx, my] = [rx - lx, ry - ly];
+    const mean = widths.reduce((a, b) => a + b, 0) / widths.length;
+    const width = { mean, min: Math.min(...widths), max: Math.max(...widths) };
     const kind: StitchKind = 'satin';
     return { kind, rails, outline: ringOfColumn(rails), spacing: spec.spacing, angle: axisAngle(mx, my), width, stitchLength: mean };
   }

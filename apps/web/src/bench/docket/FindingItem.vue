@@ -147,7 +147,6 @@ const figure = computed(() => {
   position: absolute;
   top: 12px;
   right: 13px;
-  accent-color: var(--sea);
 }
 
 .body {

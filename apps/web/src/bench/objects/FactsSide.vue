@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayCount, sayTime } from '../figures/sayFigures.ts';
+import ChoiceField from '../fields/ChoiceField.vue';
 import ReadAnew from './ReadAnew.vue';
 import { LAYER_NAMES, saySize } from './sayObject.ts';
 
@@ -72,11 +73,11 @@ function go(to: StitchObject | undefined): void {
   emit('pick');
 }
 
-function tell(event: Event): void {
-  const select = event.target as HTMLSelectElement;
-  emit('tell', select.value);
-  select.value = '';
-}
+/** What it can be told to be. */
+const READINGS = [
+  ...STITCH_KINDS.map((kind) => [kind, kind === 'other' ? 'something else' : `a ${kind}`] as const),
+  ...STITCH_ROLES.filter((role) => role !== 'cover').map((role) => [role, role === 'tackdown' ? 'tack-down' : role] as const),
+];
 </script>
 
 <template>
@@ -140,18 +141,9 @@ function tell(event: Event): void {
       <v-btn variant="outlined" :title="canSplit ? 'key s' : 'step to a stitch inside it first'" @click="emit('split')"
         >Split at this stitch</v-btn
       >
-      <label v-if="objects.place"
-        >It is
-        <select aria-label="Tell what it is" @change="tell">
-          <option value="">…</option>
-          <option v-for="kind in STITCH_KINDS" :key="kind" :value="kind">
-            {{ kind === 'other' ? 'something else' : `a ${kind}` }}
-          </option>
-          <option v-for="role in STITCH_ROLES.filter((r) => r !== 'cover')" :key="role" :value="role">
-            {{ role === 'tackdown' ? 'tack-down' : role }}
-          </option>
-        </select></label
-      >
+      <span v-if="objects.place" class="told"
+        >It is <ChoiceField label="Tell what it is" :value="undefined" placeholder="…" :choices="READINGS" @change="emit('tell', $event)"
+      /></span>
       <ReadAnew v-if="objects.place" :ids="[object.id]" />
     </div>
   </template>
@@ -201,6 +193,16 @@ dd {
 
 .links button:hover {
   background: var(--sea-soft);
+}
+
+.told {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+}
+
+.told > :deep(.choice-field) {
+  width: 118px;
 }
 
 .acts {

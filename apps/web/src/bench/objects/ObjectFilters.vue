@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { STITCH_KINDS, type StitchKind } from '@isola/core';
 import { computed } from 'vue';
+import ChoiceField from '../fields/ChoiceField.vue';
 import { useObjects } from '../../stores/objects.ts';
 
 /** What the list of objects is narrowed to. */
@@ -37,13 +38,12 @@ function toggle(kind: StitchKind): void {
         {{ kind }}
       </button>
     </span>
-    <label
-      ><span class="visually-hidden">Spacing listed</span>
-      <select v-model="band">
-        <option :value="-1">any spacing</option>
-        <option v-for="(b, k) in BANDS" :key="b.name" :value="k">{{ b.name }}</option>
-      </select></label
-    >
+    <ChoiceField
+      label="Spacing listed"
+      :value="band"
+      :choices="[[-1, 'any spacing'] as const, ...BANDS.map((b, k) => [k, b.name] as const)]"
+      @change="band = $event"
+    />
     <span class="threads" role="group" aria-label="Thread listed">
       <button
         v-for="color in colors"

@@ -1,17 +1,14 @@
 <script setup lang="ts">
-import { useId } from 'vue';
+import ChoiceField from '../fields/ChoiceField.vue';
 
 defineProps<{ label: string; value: string; choices: readonly (readonly [value: string, words: string])[] }>();
 const emit = defineEmits<{ change: [value: string] }>();
-const id = useId();
 </script>
 
 <template>
   <div class="choice">
-    <label :for="id">{{ label }}</label>
-    <select :id="id" :value="value" @change="emit('change', ($event.target as HTMLSelectElement).value)">
-      <option v-for="[name, words] in choices" :key="name" :value="name">{{ words }}</option>
-    </select>
+    <span class="name" aria-hidden="true">{{ label }}</span>
+    <ChoiceField :label="label" :value="value" :choices="choices" @change="emit('change', $event)" />
   </div>
 </template>
 
@@ -25,7 +22,7 @@ const id = useId();
   border-top: 1px solid var(--line-soft);
 }
 
-label {
+.name {
   color: var(--ink-2);
 }
 </style>

@@ -1,11 +1,23 @@
 <script setup lang="ts">
-import { bandsOf, END_STITCH, isOpenFill, type ObjectSpec, OPEN_FROM, SHORTEST, SPEC_VALUES, type SpecKind } from '@isola/core';
+import {
+  type Band,
+  type BandedValue,
+  bandsOf,
+  END_STITCH,
+  isOpenFill,
+  type ObjectSpec,
+  OPEN_FROM,
+  SHORTEST,
+  SPEC_VALUES,
+  type SpecKind,
+} from '@isola/core';
 import { computed } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { isChangedFromFile, useSpecs } from '../../stores/specs.ts';
 import AngleLineTools from './AngleLineTools.vue';
+import HeldCompensation from './HeldCompensation.vue';
 import SpecChoice from './SpecChoice.vue';
 import SpecPairs from './SpecPairs.vue';
 import SpecValue from './SpecValue.vue';
@@ -17,7 +29,11 @@ const specs = useSpecs();
 const notices = useNotices();
 
 const spec = computed(() => specs.spec);
-const bands = computed(() => (spec.value === undefined || bench.now === undefined ? {} : bandsOf(spec.value, bench.now.view.target)));
+/** Compensation that the outline came with, where that is known; what a spec says comes on top of it. */
+const heldPull = computed(() => objects.selected?.heldPull);
+const bands = computed(() =>
+  spec.value === undefined || bench.now === undefined ? {} : bandsOf(spec.value, bench.now.view.target, heldPull.value),
+);
 const has = (name: keyof ObjectSpec): boolean => spec.value !== undefined && SPEC_VALUES[spec.value.kind].includes(name);
 const alikeCount = computed(() => objects.alike.filter((o) => o.role === 'cover').length);
 
@@ -85,7 +101,7 @@ const rows = computed((): Row[] => {
     },
     { name: 'stitchLength', label: 'Stitch length', unit: 'mm', min: 1, max: 7, step: 0.1 },
     !isTurning && { name: 'angle', label: 'Angle', unit: '°', min: 0, max: 179, step: 1 },
-    { name: 'pull', label: 'Compensation', unit: 'mm', min: 0, max: 0.8, step: 0.01 },
+    { name: 'pull', label: heldPull.value === undefined ? 'Compensation added' : 'Compensation', unit: 'mm', min: 0, max: 0.8, step: 0.01 },
     { name: 'splitLength', label: 'Throws split above', unit: 'mm', min: 3, max: 12, step: 0.1 },
     { name: 'shortest', label: 'Shortest stitch', unit: 'mm', min: 0.1, max: 1, step: 0.01 },
     { name: 'endStitch', label: 'Shortest at row ends', unit: 'mm', min: 0, max: 2, step: 0.05 },
@@ -95,8 +111,21 @@ const rows = computed((): Row[] => {
 });
 const read = (of: ObjectSpec, name: Row['name']): number => {
   if (name === 'angle') return axis(of.angle);
+  if (name === 'pull') return of.pull + (heldPull.value ?? 0);
   return of[name] ?? (name === 'endStitch' ? END_STITCH : SHORTEST);
 };
+
+/** The band of a value as it is shown: of compensation all of it, of which some may have come with the outline. */
+function bandOf(name: Row['name']): Band | undefined {
+  const band = name in bands.value ? bands.value[name as BandedValue] : undefined;
+  if (name !== 'pull' || band === undefined) return band;
+  const held = heldPull.value ?? 0;
+  return { ...band, low: band.low + held, high: band.high + held, best: band.best + held };
+}
+
+function set(name: Row['name'], value: number): void {
+  specs.change({ [name]: name === 'pull' ? Math.round((value - (heldPull.value ?? 0)) * 1000) / 1000 : value });
+}
 
 const OFFSETS = [
   ['0.25', 'a quarter'],
@@ -146,9 +175,10 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
         v-bind="row"
         :value="read(spec, row.name)"
         :before="specs.current && read(specs.current, row.name)"
-        :band="row.name in bands ? bands[row.name as 'spacing'] : undefined"
-        @change="specs.change({ [row.name]: $event })"
+        :band="bandOf(row.name)"
+        @change="set(row.name, $event)"
       />
+      <HeldCompensation v-if="row.name === 'pull'" :held-pull="heldPull" @tell="specs.tellCompensation" />
       <p v-if="row.name === 'spacing' && isShowing" class="showing">
         The cloth shows through at {{ spec.spacing.toFixed(2) }} mm.
         <button type="button" class="in-words" @click="specs.change({ isOpen: undefined, underlay: [] })">
@@ -193,7 +223,11 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
           <b>{{ c.from }} → {{ c.to }}:</b> {{ c.why }}.
         </li>
       </ul>
-      <p v-else-if="specs.draft && !specs.isChanged" class="muted">All values are as this cloth wants them.</p>
+      <p v-else-if="specs.draft && !specs.isChanged" class="muted">
+        All values are as this cloth wants them{{
+          has('pull') && heldPull === undefined ? ', but for compensation, of which it is not known how much it came with' : ''
+        }}.
+      </p>
       <SpecPairs v-if="specs.pairs && specs.isChanged && !specs.refusal" :pairs="specs.pairs" />
       <div class="acts">
         <template v-if="specs.isChanged">

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { type AdaptScope, type AdaptWay, adaptFactor, THREADS, threadThickness } from '@isola/core';
 import { computed, onMounted, ref } from 'vue';
+import ChoiceField from '../fields/ChoiceField.vue';
 import ToolSection from './ToolSection.vue';
 import { useBench } from '../../stores/bench.ts';
 import { useObjects } from '../../stores/objects.ts';
@@ -75,12 +76,18 @@ async function tryIt(): Promise<string | undefined> {
       wants wider ones.
     </p>
     <div class="line">
-      <select v-model="threadId" aria-label="Thread to adapt to">
-        <option v-for="t in threads" :key="t.id" :value="t.id">{{ t.name }}</option>
-      </select>
-      <select :value="choice.value" aria-label="What to adapt" @change="chosen = ($event.target as HTMLSelectElement).value">
-        <option v-for="c in choices" :key="c.value" :value="c.value">{{ c.words }}</option>
-      </select>
+      <ChoiceField
+        label="Thread to adapt to"
+        :value="threadId"
+        :choices="threads.map((t) => [t.id, t.name] as const)"
+        @change="threadId = $event"
+      />
+      <ChoiceField
+        label="What to adapt"
+        :value="choice.value"
+        :choices="choices.map((c) => [c.value, c.words] as const)"
+        @change="chosen = $event"
+      />
     </div>
     <div class="line">
       <label><input v-model="way" type="radio" value="thickness" /> by thickness</label>

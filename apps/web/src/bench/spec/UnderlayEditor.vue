@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import { mdiArrowDown, mdiArrowUp, mdiClose, mdiPlus } from '@mdi/js';
 import { UNDERLAY_KINDS, type UnderlaySpec } from '@isola/core';
+import ChoiceField from '../fields/ChoiceField.vue';
 import { LAYER_NAMES } from '../objects/sayObject.ts';
 
 /** The layers under a cover, in sewing order: each with its own pitch, inset, angle and stitch. */
 const props = defineProps<{ layers: readonly UnderlaySpec[]; coverAngle: number }>();
 const emit = defineEmits<{ change: [layers: UnderlaySpec[]] }>();
 
+const LAYERS = UNDERLAY_KINDS.map((kind) => [kind, LAYER_NAMES[kind]] as const);
 const USUAL = { tatami: 3.5, zigzag: 2 } as const;
 const USUAL_STITCH = { tatami: 3.5, 'edge-run': 2.5, 'center-run': 2.5 } as const;
 
@@ -21,8 +23,7 @@ function replace(at: number, layer: UnderlaySpec): void {
   );
 }
 
-function turnInto(at: number, event: Event): void {
-  const kind = (event.target as HTMLSelectElement).value as UnderlaySpec['kind'];
+function turnInto(at: number, kind: UnderlaySpec['kind']): void {
   const spacing = usualSpacing(kind);
   replace(at, { kind, ...(spacing === undefined ? {} : { spacing }) });
 }
@@ -61,9 +62,7 @@ function add(): void {
     <p v-if="layers.length === 0" class="muted">None.</p>
     <ol>
       <li v-for="(layer, k) in layers" :key="k">
-        <select :value="layer.kind" :aria-label="`Layer ${k + 1}`" @change="turnInto(k, $event)">
-          <option v-for="kind in UNDERLAY_KINDS" :key="kind" :value="kind">{{ LAYER_NAMES[kind] }}</option>
-        </select>
+        <ChoiceField :label="`Layer ${k + 1}`" :value="layer.kind" :choices="LAYERS" @change="turnInto(k, $event)" />
         <span class="tools">
           <button type="button" :disabled="k === 0" :aria-label="`Layer ${k + 1} earlier`" title="Sew earlier" @click="move(k, -1)">
             <v-icon :icon="mdiArrowUp" size="16" />

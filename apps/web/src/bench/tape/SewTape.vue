@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, ref, useTemplateRef, watch, watchEffect } fr
 import { useBench } from '../../stores/bench.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { useElementSize } from '../cloth/useElementSize.ts';
+import ChoiceField from '../fields/ChoiceField.vue';
 import { sayTime } from '../figures/sayFigures.ts';
 import { drawScale, drawTape } from './drawTape.ts';
 import { markEvery, planTape } from './planTape.ts';
@@ -156,12 +157,7 @@ function onKey(event: KeyboardEvent): void {
       >
         <v-icon :icon="viewing.isPlaying ? mdiPause : mdiPlay" />
       </v-btn>
-      <label class="muted">
-        <span class="visually-hidden">Replay speed</span>
-        <select v-model="speed">
-          <option v-for="s in SPEEDS" :key="s" :value="s">× {{ s }}</option>
-        </select>
-      </label>
+      <ChoiceField label="Replay speed" :value="speed" :choices="SPEEDS.map((s) => [s, `× ${s}`] as const)" @change="speed = $event" />
       <b>{{ viewing.time === undefined ? sayTime(now.totals.seconds) : `${sayTime(viewing.time)} of ${sayTime(total)}` }}</b>
       <span class="muted">sewing {{ sayTime(now.totals.sewing) }}</span>
       <span class="lost">trims {{ sayTime(now.totals.trims) }}</span>

@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globa
 import { enableAutoUnmount } from '@vue/test-utils';
 import { nextTick } from 'vue';
 import { useViewing } from '../../stores/viewing.ts';
+import { choose } from '../testing/choose.ts';
 import { layOnBench, setTheStage, show, TAPE_WIDTH, words } from '../testing/stage.ts';
 import SewTape from './SewTape.vue';
 
@@ -59,7 +60,7 @@ describe('tape', () => {
     const request = jest.spyOn(window, 'requestAnimationFrame').mockImplementation((f) => frames.push(f));
     await layOnBench();
     const tape = show(SewTape);
-    await tape.find('select').setValue(5);
+    choose(tape, 'Replay speed', 5);
     await tape.find('.play').trigger('click');
     expect([useViewing().isPlaying, useViewing().time]).toEqual([true, 0]);
     frames.shift()!(2000);

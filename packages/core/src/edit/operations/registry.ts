@@ -13,9 +13,22 @@ import { resetObject } from './resetObject.ts';
 import { setLink } from './setLink.ts';
 import { setSpec } from './setSpec.ts';
 import { setTarget } from './setTarget.ts';
+import { tellCompensation } from './tellCompensation.ts';
 
 const KINDS = [
-  ...[setTarget, keepFinding, reopenFinding, setSpec, resetObject, editRows, setLink, regroupObjects, renameObject, moveObjects],
+  ...[
+    setTarget,
+    keepFinding,
+    reopenFinding,
+    setSpec,
+    resetObject,
+    editRows,
+    setLink,
+    regroupObjects,
+    renameObject,
+    moveObjects,
+    tellCompensation,
+  ],
 ] as unknown as readonly OperationKind<z.ZodObject>[];
 
 /** One edit of one kind. */
@@ -30,6 +43,7 @@ export const SimpleOperation = z.discriminatedUnion('id', [
   regroupObjects.schema,
   renameObject.schema,
   moveObjects.schema,
+  tellCompensation.schema,
 ]);
 export type SimpleOperation = z.infer<typeof SimpleOperation>;
 

@@ -80,6 +80,17 @@ export function generateSatin(left: Float64Array, right: Float64Array, spec: Sat
   return Float64Array.from(out);
 }
 
+/** How wide (mm) a column is sewn with such a spec, at so many places evenly along it. */
+export function widthsAlong(
+  left: Float64Array,
+  right: Float64Array,
+  { pull, rungs }: Pick<SatinSpec, 'pull' | 'rungs'>,
+  places: number,
+): number[] {
+  const [a, b] = pairStations(left, right, places - 1, rungs ?? []);
+  return Array.from({ length: places }, (_, k) => Math.hypot(b[2 * k]! - a[2 * k]!, b[2 * k + 1]! - a[2 * k + 1]!) + 2 * pull);
+}
+
 /** Rails nearer to each other than this (mm) meet: no throw between them leans. */
 const MEETING = 0.3;
 
