@@ -79,6 +79,12 @@ test('a design is seen as named objects: picked in the list, on the cloth and by
   await expect(list.locator('.row')).toHaveCount(3);
   await list.getByRole('button', { name: 'fill', exact: true }).click();
 
+  // On a small window what stands at the foot of the cloth has room beside or above each other.
+  await page.setViewportSize({ width: 1100, height: 760 });
+  const [parts, scale] = await Promise.all(['.segments.parts', '.cloth .scale'].map((of) => page.locator(of).boundingBox()));
+  expect(parts!.x + parts!.width < scale!.x || scale!.y + scale!.height < parts!.y).toBe(true);
+  await page.setViewportSize({ width: 1280, height: 800 });
+
   // Told what it is: a step like any other, kept over a reload, undone by name. The list shows what is around the selected one: back to its top first.
   await list.locator('.rows').evaluate((view) => view.scrollTo(0, 0));
   await list.getByRole('button', { name: WING }).click();

@@ -75,7 +75,7 @@ export { asKind, sayUnderlay, type SpecChange, suggestSpec } from './materials/s
 export { defaultTarget, GARMENTS, HOOPS, MACHINES, STITCHES_PER_TRIM, THREADS } from './materials/shop.ts';
 export { colorDifference, differenceOfLab, type Lab } from './measure/colorDifference.ts';
 export { COVER_CELL } from './measure/coverField.ts';
-export { type CoverMap, mapCover, updateCover } from './measure/coverMap.ts';
+export { type CoverMap, mapCover, mapCoverBefore, updateCover } from './measure/coverMap.ts';
 export { type Counts, countProgram, type Extents, HISTOGRAM_BIN } from './measure/counts.ts';
 export { type Figures, inspectProgram } from './measure/inspect.ts';
 export { type ClockEvent, type ClockKind, runClock, type RunClock, type RunTotals, startLoss, stitchSeconds } from './measure/runClock.ts';

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { PredictedGap } from '@isola/core';
-import { ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useBench } from '../stores/bench.ts';
 import { numberFindings } from './docket/numberFindings.ts';
 import { useObjects } from '../stores/objects.ts';
@@ -44,6 +44,11 @@ watch(
   },
   { immediate: true },
 );
+/** Those between objects that a replay has sewn by now. */
+const sewnGaps = computed(() => {
+  const isSewn = (k: number): boolean => (objects.objects[k]?.last ?? Infinity) < bench.picturedUpTo;
+  return bench.picturedUpTo === Infinity ? gaps.value : gaps.value.filter((gap) => gap.objects.every(isSewn));
+});
 /** What was picked by its name is brought into sight; what was picked on the cloth is there already. */
 function goToObject(): void {
   const object = objects.selected;
@@ -126,7 +131,7 @@ defineExpose({
       />
       <ObjectMarks v-if="hasObjects && !viewing.isPlaying" has-handle :view="seen" :size="size" />
       <AngleHandle v-if="hasObjects && !viewing.isPlaying" :view="seen" :size="size" />
-      <GapMarks v-if="viewing.kind === 'sewn'" :gaps="gaps" :view="seen" :size="size" />
+      <GapMarks v-if="viewing.kind === 'sewn'" :gaps="sewnGaps" :view="seen" :size="size" />
       <ClothLens
         v-model="viewing.kind"
         :has-objects="objects.known !== undefined"

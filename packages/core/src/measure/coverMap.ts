@@ -47,6 +47,14 @@ export function mapCover(
   return smoothed(field, laid);
 }
 
+/** The same of a program's rows before `upTo` only, on the cells of the whole of it; `thickness` of the thread in mm. */
+export function mapCoverBefore(program: Program, upTo: number, thickness: number): CoverMap {
+  const field = findField(program);
+  const laid = layNothing(field.columns * field.rows);
+  lay(program, layLengths(program), field, thickness / (field.cell * field.cell), laid, undefined, upTo);
+  return smoothed(field, laid);
+}
+
 /** More than this share of its rows anew is measured from scratch. */
 const MOST_CHANGED = 0.25;
 
@@ -145,8 +153,16 @@ function findChange(before: Program, after: Program): { first: number; endBefore
   return { first, endBefore, end };
 }
 
-/** Lays a program's thread, on marked cells only where some are marked. */
-function lay(program: Program, lengths: Float64Array, field: Field, perLength: number, laid: Laid, isMarked: Uint8Array | undefined): void {
+/** Lays the thread of a program's rows before `upTo`, on marked cells only where some are marked. */
+function lay(
+  program: Program,
+  lengths: Float64Array,
+  field: Field,
+  perLength: number,
+  laid: Laid,
+  isMarked: Uint8Array | undefined,
+  upTo = program.rowCount,
+): void {
   const { total, densest, densestRow, layers, penetrations } = laid;
   const cells = total.length;
   const current = new Float32Array(cells);
@@ -163,7 +179,7 @@ function lay(program: Program, lengths: Float64Array, field: Field, perLength: n
     current[at]! += k;
     lastRow[at] = row;
   };
-  for (; row < program.rowCount; row++) {
+  for (; row < upTo; row++) {
     if (program.command[row] !== STITCH) {
       isStitching = false;
       continue;

@@ -191,6 +191,7 @@ defineExpose({ fit, zoomBy, zoomTo, goTo });
 
 <style scoped>
 .cloth {
+  container: cloth / inline-size;
   position: relative;
   overflow: hidden;
   background: var(--table);
@@ -266,5 +267,12 @@ defineExpose({ fit, zoomBy, zoomTo, goTo });
   height: 5px;
   border: 1px solid var(--ink-2);
   border-top: 0;
+}
+
+/* Where a row of choices at the foot of the cloth leaves no room beside it. */
+@container cloth (max-width: 760px) {
+  .cloth:has(.segments.parts) .scale {
+    bottom: 52px;
+  }
 }
 </style>

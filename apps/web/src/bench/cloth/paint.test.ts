@@ -1,11 +1,25 @@
 /** @jest-environment node */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { COLOR, COMMANDS, type CoverMap, JUMP, type Program, ProgramBuilder, type Row, runClock, STITCH, TRIM } from '@isola/core';
+import {
+  COLOR,
+  COMMANDS,
+  type CoverMap,
+  JUMP,
+  type Program,
+  mapCover,
+  ProgramBuilder,
+  type Row,
+  runClock,
+  STITCH,
+  threadThickness,
+  TRIM,
+} from '@isola/core';
 import { defaultTarget } from '@isola/core';
 import fc from 'fast-check';
 import { drawScale, drawTape } from '../tape/drawTape.ts';
+import type { FigureScene } from './figurePicture.ts';
 import { planTape } from '../tape/planTape.ts';
-import { coverSteps, paintCover } from './views/cover.ts';
+import { coverPainter, coverSteps, paintCover } from './views/cover.ts';
 import { paintConnectors, paintPaths } from './views/paths.ts';
 import { paintPenetrations } from './views/penetrations.ts';
 import { batchesInSight, rowsOfBatch, type Sheet } from './sheet.ts';
@@ -248,6 +262,27 @@ describe('cover map', () => {
       [1.2 * 1.5, true],
       [Infinity, true],
     ]);
+  });
+
+  test('shows what is sewn by where a replay stands, and the whole at its end', () => {
+    const builder = new ProgramBuilder().color('#aa3322').stitch(0, 0);
+    for (let k = 0; k < 80; k++) builder.stitch(k % 2 === 0 ? 6 : 0, 0.2 * k);
+    const program = builder.end().build();
+    const cover = mapCover(program, { weight: 40, fiber: 'rayon' });
+    const painted = (upTo: number): number => {
+      images.length = 0;
+      const request = { upTo, thickness: threadThickness({ weight: 40, fiber: 'rayon' }), maxCover: 2.2, ratio: 1 };
+      const projection = { scale: 10, originX: 100, originY: 100 };
+      coverPainter.paintWhole!(
+        { cover, program, request, projection } as unknown as FigureScene,
+        { ctx: new NotingContext() } as unknown as Sheet,
+      );
+      return images[0]!.data.filter((value, k) => k % 4 === 3 && value > 0).length;
+    };
+    const whole = painted(program.rowCount);
+    expect(painted(2)).toBeLessThan(0.1 * whole);
+    expect(painted(40) / whole).toBeCloseTo(0.5, 1);
+    expect(painted(program.rowCount - 1)).toBe(whole);
   });
 });
 

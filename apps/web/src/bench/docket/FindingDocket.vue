@@ -6,13 +6,13 @@ import { numberFindings } from './numberFindings.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { saySigned, sayTime } from '../figures/sayFigures.ts';
 import FindingItem from './FindingItem.vue';
-import KeepDialog from './KeepDialog.vue';
 import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
 const viewing = useViewing();
 const notices = useNotices();
 const checked = ref<ReadonlySet<string>>(new Set());
+/** The finding that a reason is asked for, to keep it as it is. */
 const keeping = ref<Finding>();
 const list = useTemplateRef<HTMLElement>('list');
 
@@ -27,7 +27,8 @@ const saved = computed(() => {
 
 watch(
   () => viewing.selected,
-  async () => {
+  async (selected) => {
+    if (keeping.value?.key !== selected) keeping.value = undefined;
     await nextTick();
     list.value?.querySelector('.open')?.scrollIntoView({ block: 'nearest' });
   },
@@ -134,7 +135,10 @@ defineExpose({
         @try="attempt([finding.key], viewing.selectedPlace)"
         @accept="accept"
         @drop="bench.dropTrial()"
-        @keep="keeping = finding"
+        :is-kept="keeping?.key === finding.key"
+        @ask="keeping = finding"
+        @keep="keep"
+        @leave="keeping = undefined"
         @check="(isChecked) => check(finding.key, isChecked)"
       />
       <li v-if="!bench.isAudited" class="clean muted" aria-busy="true">Looking it over…</li>
@@ -149,7 +153,6 @@ defineExpose({
         <v-btn variant="text" size="x-small" @click="bench.reopenFinding(kept.places, kept.title)">Look again</v-btn>
       </li>
     </ol>
-    <KeepDialog :finding="keeping" :place="viewing.selectedPlace" @keep="keep" @close="keeping = undefined" />
   </section>
 </template>
 

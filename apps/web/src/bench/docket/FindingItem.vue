@@ -3,11 +3,30 @@ import { type Finding, findRule } from '@isola/core';
 import { computed } from 'vue';
 import { useObjects } from '../../stores/objects.ts';
 import { sayPrice } from '../figures/sayFigures.ts';
+import KeepForm from './KeepForm.vue';
 import SeverityMark from './SeverityMark.vue';
 import { useViewing } from '../../stores/viewing.ts';
 
-const props = defineProps<{ finding: Finding; number: number; isOpen: boolean; isTried: boolean; isBusy: boolean; isChecked: boolean }>();
-defineEmits<{ select: []; try: []; accept: []; drop: []; keep: []; check: [isChecked: boolean] }>();
+const props = defineProps<{
+  finding: Finding;
+  number: number;
+  isOpen: boolean;
+  isTried: boolean;
+  isBusy: boolean;
+  isChecked: boolean;
+  /** Whether the reason is being asked for why it is kept. */
+  isKept: boolean;
+}>();
+defineEmits<{
+  select: [];
+  try: [];
+  accept: [];
+  drop: [];
+  ask: [];
+  keep: [reason: string];
+  leave: [];
+  check: [isChecked: boolean];
+}>();
 
 const objects = useObjects();
 /** The first few objects that it concerns, by name, and how many more. */
@@ -74,7 +93,8 @@ const figure = computed(() => {
         <button v-if="at >= 0" type="button" class="all" @click="viewing.selectedPlace = undefined">all again</button>
       </p>
       <p v-if="!finding.fix" class="advice">{{ finding.advice }}</p>
-      <div class="actions">
+      <KeepForm v-if="isKept" :finding="finding" :place="viewing.selectedPlace" @keep="$emit('keep', $event)" @close="$emit('leave')" />
+      <div v-else class="actions">
         <template v-if="isTried">
           <v-btn :disabled="isBusy" @click="$emit('accept')">Accept</v-btn>
           <v-btn variant="outlined" data-own-enter :disabled="isBusy" @click="$emit('drop')">Put back</v-btn>
@@ -85,7 +105,7 @@ const figure = computed(() => {
         <v-btn v-if="!isTried && concerned" variant="text" :to="{ name: 'rework' }"
           >Rework {{ isMany && at < 0 ? 'the first' : 'this' }}</v-btn
         >
-        <v-btn v-if="!isTried" variant="text" :disabled="isBusy" @click="$emit('keep')">{{
+        <v-btn v-if="!isTried" variant="text" :disabled="isBusy" @click="$emit('ask')">{{
           at < 0 ? 'Keep, because…' : 'Keep this place, because…'
         }}</v-btn>
       </div>

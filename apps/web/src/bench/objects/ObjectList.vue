@@ -6,7 +6,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayCount } from '../figures/sayFigures.ts';
 import ObjectFilters from './ObjectFilters.vue';
-import { sayFigures, sayOtherReading, SURE } from './sayObject.ts';
+import { sayFigures, sayOtherReading, sayUnderlay, SURE } from './sayObject.ts';
 
 const objects = useObjects();
 const notices = useNotices();
@@ -68,8 +68,10 @@ async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void
             <i class="swatch" :style="{ backgroundColor: item.color }" />
             <span class="name">{{ item.name }}</span>
             <span class="count number">{{ sayCount(item.stitches) }}</span>
-            <span class="figures number muted">{{ sayFigures(item) }}</span>
-            <span v-if="!item.otherReading && (item.kind === 'other' || item.confidence < SURE)" class="doubt">?</span>
+            <span class="figures number muted" :title="item.underlay.length > 0 ? `on ${sayUnderlay(item)}` : undefined"
+              ><span v-if="!item.otherReading && (item.kind === 'other' || item.confidence < SURE)" class="doubt">?</span>
+              {{ sayFigures(item) }}</span
+            >
           </button>
           <button
             v-if="item.otherReading"
@@ -147,7 +149,7 @@ header {
 }
 
 .row.two .figures {
-  padding-right: 22px;
+  padding-right: 78px;
 }
 
 .second {
@@ -208,7 +210,7 @@ header {
 }
 
 .figures {
-  grid-column: 2;
+  grid-column: 2 / 4;
   overflow: hidden;
   font-size: 12px;
   text-overflow: ellipsis;
@@ -222,10 +224,6 @@ header {
 .doubt {
   color: var(--fix);
   font-weight: 600;
-}
-
-.row .doubt {
-  text-align: right;
 }
 
 .empty {

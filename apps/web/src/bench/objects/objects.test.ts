@@ -137,7 +137,7 @@ describe('objects in words', () => {
   };
 
   test('say figures, underlay and size as a digitizer would', () => {
-    expect(sayFigures(fill)).toBe('0.40 mm · 45° · stitch 4.0 · on tatami 3.5, then edge run');
+    expect(sayFigures(fill)).toBe('0.40 mm · 45° · on tatami, edge run');
     expect(sayUnderlay(fill)).toBe('tatami 3.5, then edge run');
     expect(saySize(fill)).toBe('20.0 × 8.0 mm');
     const { spacing: _, angle: __, ...rest } = fill;

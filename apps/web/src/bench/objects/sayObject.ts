@@ -7,19 +7,25 @@ export const LAYER_NAMES: Readonly<Record<UnderlayKind, string>> = {
   tatami: 'tatami',
 };
 
-/** What an object is and was made with, in a line: fill, 0.38 mm at 45°, stitch 4.0, tatami then edge run. */
+/** What an object was made with, in a line that the list has room for: 0.38 mm, 45°, on tatami, edge run. */
 export function sayFigures(object: StitchObject): string {
   const parts = [
     object.spacing === undefined ? '' : `${object.spacing.toFixed(2)} mm`,
     object.kind === 'fill' && object.angle !== undefined && object.pattern === undefined ? `${object.angle.toFixed(0)}°` : '',
     object.width === undefined ? '' : `${object.width.mean.toFixed(1)} wide`,
-    object.kind === 'satin' ? '' : `stitch ${object.stitchLength.toFixed(1)}`,
+    object.kind === 'satin' || object.underlay.length > 0 ? '' : `stitch ${object.stitchLength.toFixed(1)}`,
     object.passes !== undefined && object.passes > 1 ? `${object.passes} passes` : '',
-    object.underlay.length === 0 ? '' : `on ${sayUnderlay(object)}`,
+    object.underlay.length === 0
+      ? ''
+      : `on ${object.underlay.length > MOST_NAMED ? `${object.underlay.length} layers` : object.underlay.map((layer) => LAYER_NAMES[layer.kind]).join(', ')}`,
   ];
   return parts.filter((part) => part !== '').join(' · ');
 }
 
+/** So many layers are named in a line. */
+const MOST_NAMED = 2;
+
+/** The layers under an object, in order, each with its pitch. */
 export function sayUnderlay({ underlay }: StitchObject): string {
   return underlay
     .map((layer) => LAYER_NAMES[layer.kind] + (layer.spacing === undefined ? '' : ` ${layer.spacing.toFixed(1)}`))

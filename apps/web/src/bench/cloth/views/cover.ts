@@ -1,3 +1,4 @@
+import { mapCoverBefore } from '@isola/core';
 import type { ShownCover } from '../../../workers/protocol.ts';
 import type { Projection } from '../sheet.ts';
 import type { FigurePainter } from './figurePainter.ts';
@@ -32,10 +33,11 @@ export function coverSteps(limit: number): CoverStep[] {
   ];
 }
 
-/** Thread on the cloth, by cell. It does not grow with a replay: the map is of the whole. */
+/** Thread on the cloth, by cell: of the whole, or while it is replayed of what is sewn by then. */
 export const coverPainter: FigurePainter = {
-  paintWhole({ cover, request, projection }, { ctx }) {
-    if (cover !== undefined) paintCover(ctx, cover, request.maxCover, projection, request.ratio);
+  paintWhole({ cover, program, request: { upTo, thickness, maxCover, ratio }, projection }, { ctx }) {
+    const map = upTo < program.rowCount ? mapCoverBefore(program, upTo, thickness) : cover;
+    if (map !== undefined) paintCover(ctx, map, maxCover, projection, ratio);
   },
 };
 
