@@ -21,12 +21,10 @@ export async function painted(page: Page): Promise<void> {
   await expect(page.locator('.shell[data-audited=true] .cloth[data-painted=true]').first()).toBeVisible();
 }
 
-/** Chooses in the field with such a label. */
-export async function chooseIn(within: Locator | Page, label: string, words: string): Promise<void> {
-  const field = within.getByRole('combobox', { name: label });
-  await field.click();
-  const page = 'page' in within ? (within as Locator).page() : (within as Page);
-  await page.getByRole('option', { name: words, exact: true }).click();
+/** Chooses in the field with such a label; what is chosen now lies over the part of it that has the name. */
+export async function chooseIn(within: Locator, label: string, words: string): Promise<void> {
+  await within.getByRole('combobox', { name: label }).click({ force: true });
+  await within.page().getByRole('option', { name: words, exact: true }).click();
 }
 
 export const finding = (page: Page, text: string | RegExp) => page.locator('.finding', { hasText: text });

@@ -81,8 +81,8 @@ test('a design is seen as named objects: picked in the list, on the cloth and by
 
   // On a small window what stands at the foot of the cloth has room beside or above each other.
   await page.setViewportSize({ width: 1100, height: 760 });
-  const [parts, scale] = await Promise.all(['.segments.parts', '.cloth .scale'].map((of) => page.locator(of).boundingBox()));
-  expect(parts!.x + parts!.width < scale!.x || scale!.y + scale!.height < parts!.y).toBe(true);
+  const [picker, scale] = await Promise.all(['.segments.parts', '.cloth .scale'].map((of) => page.locator(of).boundingBox()));
+  expect(picker!.x + picker!.width < scale!.x || scale!.y + scale!.height < picker!.y).toBe(true);
   await page.setViewportSize({ width: 1280, height: 800 });
 
   // Told what it is: a step like any other, kept over a reload, undone by name. The list shows what is around the selected one: back to its top first.

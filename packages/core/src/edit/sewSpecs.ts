@@ -5,7 +5,7 @@ import { exitOf, isSourceRows, type ObjectId, readRows, type Sewn } from '../mod
 import { type Program, STITCH } from '../model/program.ts';
 import { remember } from '../model/remember.ts';
 import { fail, type Result, succeed } from '../model/result.ts';
-import type { StitchObject } from '../model/stitchObject.ts';
+import type { Point, StitchObject } from '../model/stitchObject.ts';
 import { countedFrom } from '../plan/countedFrom.ts';
 import { objectsOf } from '../plan/objectsOf.ts';
 import { placeOf } from '../plan/assemble.ts';
@@ -21,6 +21,8 @@ export interface SpecEdit {
   readonly spec: ObjectSpec | null;
   /** Another shape than it has. */
   readonly shape?: ObjectShape;
+  /** Where it is to begin and end, as far as its shape allows; where it does, where nothing is said. */
+  readonly ends?: { readonly from: Point; readonly to: Point };
 }
 
 export interface SewnReport {
@@ -50,7 +52,7 @@ export function sewSpecs(design: Design, edits: readonly SpecEdit[]): SewnSpecs 
   const refused: { object: string; name: string; why: string }[] = [];
   for (const edit of edits) {
     const name = nameOf(design, edit.object);
-    const result = edit.spec === null ? reset(design, edit.object) : sew(design, edit.object, edit.spec, edit.shape);
+    const result = edit.spec === null ? reset(design, edit.object) : sew(design, edit.object, edit.spec, edit);
     if (!result.ok) refused.push({ object: edit.object, name, why: result.error });
     else {
       operations.push(result.value.operation);
@@ -74,7 +76,7 @@ function reset({ plan }: Design, id: ObjectId): Made {
   return succeed({ operation: { id: 'reset-object', object: id, was: printOf(plan, id) }, report });
 }
 
-function sew(design: Design, id: ObjectId, asked: ObjectSpec, given?: ObjectShape): Made {
+function sew(design: Design, id: ObjectId, asked: ObjectSpec, { shape: given, ends }: Pick<SpecEdit, 'shape' | 'ends'>): Made {
   const { plan } = design;
   const object = plan.objects[id];
   if (object === undefined) {
@@ -87,7 +89,7 @@ function sew(design: Design, id: ObjectId, asked: ObjectSpec, given?: ObjectShap
   const shape = given === undefined ? readObjectShape(design, id) : succeed(given);
   if (!shape.ok) return shape;
   const spec = sewn.made === null ? withoutStaying(asked, staying(design, id)) : asked;
-  const rows = sewObject(shape.value, spec, sewn.start, exitOf(plan.source, sewn));
+  const rows = sewObject(shape.value, spec, ends?.from ?? sewn.start, ends?.to ?? exitOf(plan.source, sewn));
   if (!rows.ok) return rows;
   const { start, parts, notes } = rows.value;
   const layers = staying(design, id).length;

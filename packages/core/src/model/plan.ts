@@ -43,16 +43,30 @@ export interface PlanObject {
   readonly sewn: Sewn;
   /** As the file had it, where it is sewn otherwise now. */
   readonly own: Sewn | null;
+  /** It stays where it is in the order when an order is proposed. */
+  readonly isLocked?: true;
   /** How much compensation (mm on each side) the outline holds that it came with; absent where nobody said so. */
   readonly heldPull?: number;
 }
 
-export const LINK_WAYS = ['as-found', 'carry', 'jump', 'trim'] as const;
+export const LINK_WAYS = ['as-found', 'carry', 'hidden', 'open', 'jump', 'trim'] as const;
 /**
- * How the needle gets from one object to the next: as the rows that were found there say, by one stitch, by a jump with the thread uncut, or cut,
- * with locks on both sides.
+ * How the needle gets from one object to the next: as the rows that were found there say, by one stitch, along a path that stitching hides or one in
+ * the open, by a jump with the thread uncut, or cut, with locks on both sides.
  */
 export type LinkWay = (typeof LINK_WAYS)[number];
+
+/** A path that was laid from one object to the next. It holds for as long as both ends are where they were. */
+export interface LaidPath {
+  readonly from: Point;
+  readonly to: Point;
+  /** The penetrations between them, xyxy. */
+  readonly points: readonly number[];
+}
+
+export const LINK_WISHES = ['cut', 'uncut'] as const;
+/** Whether somebody wants the thread cut on a way, or forbids it; what proposes ways keeps to it. */
+export type LinkWish = (typeof LINK_WISHES)[number];
 
 /** An end of a way: a place, and the lock that the object there was asked to have (none: the file's). */
 export interface WayEnd extends Point {
@@ -71,6 +85,11 @@ export interface FoundWay {
 /** The way from one object to the next, ties included; the last link of a plan leads to its end. */
 export interface Link {
   readonly way: LinkWay;
+  /** Of a hidden or open way. */
+  readonly path?: LaidPath;
+  readonly wish?: LinkWish;
+  /** What the machine stops for on this way, in words for the operator; null: it stops for nothing. Where nothing is said, as was found there. */
+  readonly stop?: string | null;
   readonly found: FoundWay | null;
   /** The ties found in those rows, counted from the first of them. */
   readonly ties: readonly StitchObject[];
@@ -82,6 +101,8 @@ export interface Block {
   /** None: nothing was put on before it. */
   readonly thread: ProgramThread | null;
   readonly objects: readonly ObjectId[];
+  /** It is not to be merged with another block of its thread. */
+  readonly keep?: true;
 }
 
 /** A design while it is being worked on: objects that last, in an order, joined by links. Rows are assembled from it. */

@@ -1,9 +1,9 @@
 import { createWalk } from '../generate/fill/walker.ts';
 import { type Tie } from '../model/kinds.ts';
 import type { ObjectShape } from '../model/objectSpec.ts';
-import { entryEnd, exitEnd, type Link, type PlanObject, readRows, type Sewn, type WayEnd } from '../model/plan.ts';
+import { entryEnd, exitEnd, type LaidPath, type Link, type PlanObject, readRows, type Sewn, type WayEnd } from '../model/plan.ts';
 import type { ProgramBuilder } from '../model/program.ts';
-import { COLOR, END, JUMP, type Program, type ProgramThread, STITCH, STOP, TRIM } from '../model/program.ts';
+import { COLOR, colorsBeforeRow, END, JUMP, type Program, type ProgramThread, STITCH, STOP, TRIM } from '../model/program.ts';
 import type { Point } from '../model/stitchObject.ts';
 import { addLock, addStitch, CARRY, SAME_PLACE } from './joining.ts';
 import { ringsOfShape } from './ringsOfShape.ts';
@@ -25,12 +25,16 @@ export interface Ends {
  * they are all as found.
  */
 export function sewWay(out: ProgramBuilder, ends: Ends): boolean {
-  const { source, before, next, link } = ends;
-  if (link.found === null || link.found.after !== (before?.id ?? null) || link.way !== 'as-found') {
+  const { source, before, next, link, thread } = ends;
+  if (link.found === null || link.found.after !== (before?.id ?? null) || link.way !== 'as-found' || link.stop !== undefined) {
     sewNewWay(out, ends);
     return false;
   }
   const { program, first, end } = readRows(source, link.found.rows);
+  if (next !== null && !putsOn(program, first, end, thread)) {
+    sewNewWay(out, ends);
+    return false;
+  }
   const hasOldExit = isSameEnd(link.found.from, before === null ? null : exitEnd(source, before.sewn));
   const hasOldEntry = isSameEnd(link.found.to, next === null ? null : entryEnd(next.sewn));
   if (hasOldExit && hasOldEntry) {
@@ -61,6 +65,15 @@ export function sewWay(out: ProgramBuilder, ends: Ends): boolean {
   if (last < gap.end) out.jump(next.sewn.start.x, next.sewn.start.y);
   comeDown(out, source, next, isCut || before === null);
   return false;
+}
+
+/** Whether rows put on the thread that is wanted from there on, and no other. */
+function putsOn(program: Program, first: number, end: number, thread: ProgramThread | null): boolean {
+  let last = -1;
+  for (let i = first; i < end; i++) if (program.command[i] === COLOR) last = i;
+  if (last < 0 || thread === null) return last < 0 && thread === null;
+  const put = program.threads[colorsBeforeRow(program, last)];
+  return put?.color === thread.color && put.name === thread.name;
 }
 
 function isSameEnd(a: WayEnd | null, b: WayEnd | null): boolean {
@@ -109,6 +122,10 @@ function sewNewWay(out: ProgramBuilder, { source, before, next, link, thread }: 
     case 'carry':
       carry(out, next);
       return;
+    case 'hidden':
+    case 'open':
+      if (!walkPath(out, next, link.path)) connect(out, source, before, next);
+      return;
     case 'jump':
       out.jump(start.x, start.y);
       comeDown(out, source, next, false);
@@ -127,7 +144,8 @@ function endSewing(out: ProgramBuilder, source: Program, before: PlanObject | nu
 }
 
 /** What the operator is told to do before an object goes with it wherever it is sewn. */
-function stopsOf(source: Program, { found }: Link): string[] {
+function stopsOf(source: Program, { found, stop }: Link): string[] {
+  if (stop !== undefined) return stop === null ? [] : [stop];
   if (found === null) return [];
   const { program, first, end } = readRows(source, found.rows);
   const notes: string[] = [];
@@ -151,6 +169,19 @@ function connect(out: ProgramBuilder, source: Program, before: PlanObject | null
   }
   for (let k = 0; k < way.length; k += 2) addStitch(out, way[k]!, way[k + 1]!);
   out.stitch(start.x, start.y);
+}
+
+/** Sews along a path that was laid, unless an end of it is elsewhere now. */
+function walkPath(out: ProgramBuilder, { sewn: { start } }: PlanObject, path: LaidPath | undefined): boolean {
+  const { x, y } = out.placeAt();
+  if (path === undefined || !isNear(path.from, { x, y }) || !isNear(path.to, start)) return false;
+  for (let k = 0; k + 1 < path.points.length; k += 2) addStitch(out, path.points[k]!, path.points[k + 1]!);
+  out.stitch(start.x, start.y);
+  return true;
+}
+
+function isNear(a: Point, b: Point): boolean {
+  return Math.hypot(a.x - b.x, a.y - b.y) <= SAME_PLACE;
 }
 
 /** One stitch leads over, or none where the object's first stitch does that by itself. */

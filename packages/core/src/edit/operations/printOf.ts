@@ -32,3 +32,11 @@ export function printRows({ x, y, command }: Program, first: number, end: number
   for (let i = first; i < end; i++) take(x[i]!, y[i]!, command[i]!);
   return `${end - first}-${(hash >>> 0).toString(36)}`;
 }
+
+/** A short text that stands for an order: which objects are sewn in which blocks, with which threads. */
+export function printOrder({ blocks }: Plan): string {
+  let hash = BASIS;
+  for (const character of JSON.stringify(blocks.map(({ id, thread, keep, objects }) => [id, thread, keep, objects])))
+    hash = Math.imul(hash ^ character.charCodeAt(0), PRIME);
+  return (hash >>> 0).toString(36);
+}

@@ -5,15 +5,19 @@ import { type Result, succeed } from '../../model/result.ts';
 import { editRows } from './editRows.ts';
 import { keepFinding } from './keepFinding.ts';
 import type { OperationKind } from './kind.ts';
+import { lockObject } from './lockObject.ts';
 import { moveObjects } from './moveObjects.ts';
 import { regroupObjects } from './regroupObjects.ts';
 import { renameObject } from './renameObject.ts';
 import { reopenFinding } from './reopenFinding.ts';
 import { resetObject } from './resetObject.ts';
 import { setLink } from './setLink.ts';
+import { setOrder } from './setOrder.ts';
 import { setSpec } from './setSpec.ts';
+import { setStop } from './setStop.ts';
 import { setTarget } from './setTarget.ts';
 import { tellCompensation } from './tellCompensation.ts';
+import { turnObject } from './turnObject.ts';
 
 const KINDS = [
   ...[
@@ -28,6 +32,10 @@ const KINDS = [
     renameObject,
     moveObjects,
     tellCompensation,
+    setOrder,
+    setStop,
+    turnObject,
+    lockObject,
   ],
 ] as unknown as readonly OperationKind<z.ZodObject>[];
 
@@ -44,6 +52,10 @@ export const SimpleOperation = z.discriminatedUnion('id', [
   renameObject.schema,
   moveObjects.schema,
   tellCompensation.schema,
+  setOrder.schema,
+  setStop.schema,
+  turnObject.schema,
+  lockObject.schema,
 ]);
 export type SimpleOperation = z.infer<typeof SimpleOperation>;
 

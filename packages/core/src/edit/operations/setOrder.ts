@@ -1,0 +1,36 @@
+import { z } from 'zod';
+import { type Block, orderOf } from '../../model/plan.ts';
+import { fail } from '../../model/result.ts';
+import { Id, type OperationKind, Print, withPlan } from './kind.ts';
+import { printOrder } from './printOf.ts';
+
+const Thread = z.object({ color: z.string().regex(/^#[0-9a-f]{6}$/), name: z.string().max(200) });
+
+const schema = z.object({
+  id: z.literal('set-order'),
+  /** The order that it was thought of on ({@link printOrder}). */
+  was: Print,
+  blocks: z
+    .array(z.object({ id: Id, thread: Thread.nullable(), keep: z.literal(true).optional(), objects: z.array(Id).min(1) }))
+    .min(1)
+    .max(20_000),
+});
+
+/** Sews all objects in another order, in other blocks or with other threads. */
+export const setOrder: OperationKind<typeof schema> = {
+  schema,
+  apply(design, { was, blocks }) {
+    const { plan } = design;
+    if (printOrder(plan) !== was) return fail('the order was changed since this step was thought of');
+    const named = blocks.flatMap((block) => block.objects);
+    const known = new Set(orderOf(plan));
+    const strange = named.find((id) => !known.has(id));
+    if (strange !== undefined) return fail(`there is no object ${strange} any more`);
+    if (new Set(named).size !== named.length) return fail('an object is named twice');
+    if (named.length !== known.size) return fail('an object would be left out of the order');
+    if (new Set(blocks.map((block) => block.id)).size !== blocks.length) return fail('two blocks have one name');
+    const next = blocks.map(({ keep, ...block }): Block => ({ ...block, ...(keep === undefined ? {} : { keep }) }));
+    return withPlan(design, { ...plan, blocks: next });
+  },
+  touched: ({ blocks }) => blocks.flatMap((block) => block.objects),
+};
