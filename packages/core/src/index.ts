@@ -15,6 +15,20 @@ export {
   type UndoneStep,
 } from './edit/journal.ts';
 export { applyOperation, Operation, partsOf, type SimpleOperation, touchedBy } from './edit/operations/registry.ts';
+export { brokenBy, keepBlock, mergeBlocks, recolorBlock, sewBefore, splitBlockBefore } from './edit/order/arrange.ts';
+export { moveEnds, type MovedEnds, type WantedEnds } from './edit/order/moveEnds.ts';
+export {
+  type Connector,
+  listConnectors,
+  listStops,
+  ORDER_PARTS,
+  type OrderAsk,
+  type OrderPart,
+  type OrderProposal,
+  proposeOrder,
+  proposeWay,
+} from './edit/order/proposeOrder.ts';
+export { findSeenLayers, type SeenLayer, type SeenLayers } from './order/seenLayers.ts';
 export { ADAPT_WAYS, adaptFactor, adaptThread, type AdaptScope, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
 export { type OpeningProposal, type OpeningStep, proposeOpening } from './edit/proposeOpening.ts';
 export { readObjectShape, readObjectSpec, type SewnReport, type SewnSpecs, type SpecEdit, sewSpecs } from './edit/sewSpecs.ts';

@@ -13,6 +13,7 @@ import type { Viewport } from './cloth/viewport.ts';
 import { findFindingAt } from './findFindingAt.ts';
 import { findObjectAt } from './objects/findObjectAt.ts';
 import ObjectMarks from './objects/ObjectMarks.vue';
+import EndHandles from './order/EndHandles.vue';
 import AngleHandle from './spec/AngleHandle.vue';
 import { useViewing } from '../stores/viewing.ts';
 
@@ -130,6 +131,7 @@ defineExpose({
         @select="viewing.selected = $event"
       />
       <ObjectMarks v-if="hasObjects && !viewing.isPlaying" has-handle :view="seen" :size="size" />
+      <EndHandles v-if="hasObjects && !viewing.isPlaying" :view="seen" :size="size" />
       <AngleHandle v-if="hasObjects && !viewing.isPlaying" :view="seen" :size="size" />
       <GapMarks v-if="viewing.kind === 'sewn'" :gaps="sewnGaps" :view="seen" :size="size" />
       <ClothLens

@@ -59,6 +59,7 @@ const OTHERS = [
   { id: 'show-travel', keys: [key('v')], label: 'V', says: 'on Rework: everything, cover, underlay, travel and ties' },
   { id: 'join', keys: [key('j')], label: 'J', says: 'on Rework: join the object with the next, split it at this stitch' },
   { id: 'split', keys: [key('s')], label: 'S', says: 'on Rework: join the object with the next, split it at this stitch' },
+  { id: 'order', keys: [key('o')], label: 'O', says: 'on Rework: propose a better sew order' },
   { id: 'fit', keys: [key('0')], label: '0', says: 'fit the design' },
   { id: 'nearer', keys: [key('+'), key('=')], label: '+', says: 'nearer, farther' },
   { id: 'farther', keys: [key('-')], label: '−', says: 'nearer, farther' },

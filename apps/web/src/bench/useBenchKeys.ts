@@ -17,6 +17,7 @@ export interface ObjectKeys {
   readonly show: (part: 'all' | 'cover' | 'underlay' | 'travel') => unknown;
   readonly join: () => unknown;
   readonly split: () => unknown;
+  readonly order: () => unknown;
   readonly clear: () => unknown;
 }
 
@@ -73,6 +74,7 @@ export function useBenchKeys(actions: BenchKeyActions): void {
         'show-travel': () => objects.show('travel'),
         join: objects.join,
         split: objects.split,
+        order: objects.order,
       }),
       ...(docket && {
         'finding-next': () => docket.step(1),

@@ -32,6 +32,8 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
   };
 
   const layers = async () => engine()?.layers();
+  const orderView = async () => engine()?.orderView();
+  const proposeWay = async (id: string, isCutForbidden: boolean) => engine()?.proposeWay(id, isCutForbidden);
   const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine()?.adaptThread(structuredClone(thread), way, scope);
   const proposeOpening = (budget: number) => engine()?.proposeOpening(budget);
 
@@ -53,5 +55,5 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
     coverCount.value++;
   }
 
-  return { coverCount, propose, layers, adaptThread, proposeOpening, predict, cover };
+  return { coverCount, propose, layers, orderView, proposeWay, adaptThread, proposeOpening, predict, cover };
 }

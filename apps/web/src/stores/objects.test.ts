@@ -9,6 +9,7 @@ import type { ClothObjects } from '../workers/clothProtocol.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
 import { choose } from '../bench/testing/choose.ts';
+import EndHandles from '../bench/order/EndHandles.vue';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
 import { fourObjectsFile } from './testing/fourObjectsFile.ts';
 import { useViewing } from './viewing.ts';
@@ -225,7 +226,7 @@ describe('marks and parts on the cloth', () => {
     expect(Math.max(...points)).toBeGreaterThan(295);
     const [ax, ay, bx, by] = pointsOf(marks.find('.axis').attributes('d')!) as [number, number, number, number];
     expect((Math.atan2(ay - by, bx - ax) * 180) / Math.PI).toBeCloseTo(30, 0);
-    expect(marks.findAll('.bracket')).toHaveLength(2);
+    expect(show(EndHandles, sight).findAll('.bracket')).toHaveLength(2);
     objects.select(objects.listed[2]);
     objects.filter = { ...objects.filter, likeSelected: true };
     await nextTick();

@@ -1,7 +1,7 @@
-import type { SpecEdit, Target } from '@isola/core';
+import type { MovedEnds, Operation, OrderAsk, SpecEdit, Target, WantedEnds } from '@isola/core';
 import type { Remote } from 'comlink';
 import { computed, ref, type Ref, type ShallowRef, shallowRef } from 'vue';
-import type { DesignView, EngineApi, Trial } from '../workers/protocol.ts';
+import type { DesignView, EngineApi, OrderReport, Trial } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber } from '../workers/startWorkers.ts';
 
 /** A design as shown: what was measured, and the number by which the drawing worker knows its program. */
@@ -71,6 +71,49 @@ export function createTrials(
     } finally {
       isBusy.value = false;
     }
+  }
+
+  /** Tries a step as it is said; gives the reason where it does not fit. */
+  async function tryOperation(name: string, operation: Operation): Promise<string | undefined> {
+    const mine = drop;
+    const result = await unlessDropped(engine()?.tryOperation(name, structuredClone(operation)));
+    if (drop !== mine) return undefined;
+    if (result === undefined || 'why' in result) return result?.why ?? NOT_OPEN;
+    await put(result);
+    return undefined;
+  }
+
+  /** Tries an object begun or ended elsewhere; gives where it does then, or why it cannot. */
+  async function tryEnds(id: string, wanted: WantedEnds): Promise<MovedEnds | string> {
+    const mine = drop;
+    const result = await unlessDropped(engine()?.tryEnds(id, wanted));
+    if (drop !== mine || result === undefined) return NOT_OPEN;
+    if ('why' in result) return result.why;
+    await put(result);
+    return result.ends;
+  }
+
+  /** Tries a proposed order; gives what it comes to, or nothing where it was dropped meanwhile. */
+  async function tryOrder(ask: OrderAsk): Promise<OrderReport | undefined> {
+    isBusy.value = true;
+    const mine = drop;
+    try {
+      const result = await unlessDropped(engine()?.proposeOrder(ask));
+      if (result === undefined || drop !== mine) return undefined;
+      if (result.operation.id === 'sequence' && result.operation.operations.length === 0) dropTrial();
+      else await put(result);
+      return result.order;
+    } finally {
+      isBusy.value = false;
+    }
+  }
+
+  async function put(result: Trial): Promise<void> {
+    const old = trial.value?.shown;
+    forget(early.value);
+    early.value = undefined;
+    trial.value = { shown: await showView(result.after), trial: result, keys: [] };
+    forget(old);
   }
 
   /**
@@ -154,5 +197,5 @@ export function createTrials(
     trial.value = undefined;
   }
 
-  return { trial, shown, pictured, coming, tryRepairs, trySpecs, notePicture, dropTrial };
+  return { trial, shown, pictured, coming, tryRepairs, trySpecs, tryOperation, tryOrder, tryEnds, notePicture, dropTrial };
 }

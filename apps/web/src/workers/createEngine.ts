@@ -1,5 +1,6 @@
 import {
   adaptThread,
+  applyOperation,
   AuditContext,
   auditDesign,
   baseFromJson,
@@ -8,6 +9,7 @@ import {
   extendHistory,
   type Figures,
   findLayers,
+  findSeenLayers,
   type History,
   historyFrom,
   inspectProgram,
@@ -15,6 +17,9 @@ import {
   joinObjects,
   type JournalEntry,
   layLengths,
+  listConnectors,
+  listStops,
+  moveEnds,
   nameStep,
   type NamedStep,
   objectsOf,
@@ -24,6 +29,8 @@ import {
   type Program,
   programBytes,
   proposeOpening,
+  proposeOrder,
+  proposeWay,
   readAnew,
   readStitchFile,
   repairFindings,
@@ -238,6 +245,42 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       const { x, y } = predictSewn(shown.program, objects, shown.target);
       const gaps = predictGaps(objects, shown.target).slice(0, MOST_GAPS);
       return Promise.resolve(transfer({ x, y, gaps }, [x.buffer, y.buffer] as ArrayBuffer[]));
+    },
+
+    tryOperation(name, operation): Promise<Trial | SpecRefusal> {
+      const next = applyOperation(current().design, operation);
+      if (!next.ok) return Promise.resolve({ why: next.error });
+      trial = next.value;
+      const after = view(trial);
+      return Promise.resolve(transfer({ after, operation, applied: [], refused: [], name }, buffersOf(after)));
+    },
+
+    proposeOrder(ask): Promise<Trial> {
+      const { operations, design, ...order } = proposeOrder(current().design, ask);
+      trial = design;
+      const after = view(trial);
+      const operation = { id: 'sequence' as const, operations: [...operations] };
+      return Promise.resolve(transfer({ after, operation, applied: [], refused: [], name: 'proposed order', order }, buffersOf(after)));
+    },
+
+    tryEnds(id, wanted) {
+      const { design } = current();
+      const moved = moveEnds(design, id, wanted);
+      if (!moved.ok) return Promise.resolve({ why: moved.error });
+      const operation = { id: 'sequence' as const, operations: [...moved.value.operations] };
+      const next = applyOperation(design, operation);
+      if (!next.ok) return Promise.resolve({ why: next.error });
+      trial = next.value;
+      const after = lightView(trial.program, trial, 0);
+      const name = `${design.plan.objects[id]!.name}: ${wanted.from === undefined ? 'ended' : 'begun'} elsewhere`;
+      return Promise.resolve(transfer({ after, operation, applied: [], refused: [], name, ends: moved.value }, buffersOf(after)));
+    },
+
+    proposeWay: (id, isCutForbidden) => Promise.resolve(proposeWay(current().design, id, isCutForbidden)),
+
+    orderView: () => {
+      const { design } = current();
+      return Promise.resolve({ connectors: listConnectors(design), seen: findSeenLayers(design.plan), stops: listStops(design.plan) });
     },
 
     cover(side: Side): Promise<ShownCover | undefined> {

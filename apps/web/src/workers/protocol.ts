@@ -4,20 +4,25 @@ import type {
   AppliedRepair,
   Block,
   ClockEvent,
+  Connector,
   CoverMap,
   Figures,
   Finding,
   JournalEntry,
   KeptFinding,
+  MovedEnds,
   Layer,
   OpeningProposal,
   Operation,
+  OrderAsk,
+  OrderProposal,
   PredictedGap,
   Program,
   RefusedRepair,
   Rereading,
   Result,
   RunTotals,
+  SeenLayers,
   SpecEdit,
   StitchKind,
   StitchObject,
@@ -25,6 +30,7 @@ import type {
   Target,
   ThreadAdaption,
   ThreadType,
+  WantedEnds,
 } from '@isola/core';
 import type { ProgramChange } from './clothProtocol.ts';
 
@@ -101,6 +107,18 @@ export interface Trial {
   readonly name: string;
   /** Of a trial of specs: what the objects take, before and after. */
   readonly pairs?: SpecPairs;
+  /** Of a proposed order: what it moves, and the ways that it leads to. */
+  readonly order?: OrderReport;
+}
+
+/** What a proposed order comes to, apart from the design that it makes. */
+export type OrderReport = Omit<OrderProposal, 'operations' | 'design'>;
+
+/** Ways between objects of one thread, and what is seen on what, of the present design. */
+export interface OrderView {
+  readonly connectors: readonly Connector[];
+  readonly seen: SeenLayers;
+  readonly stops: readonly { readonly object: string; readonly note: string }[];
 }
 
 /** Objects that were sewn anew, before anything is measured on them. */
@@ -180,6 +198,15 @@ export interface EngineApi {
   extend(entries: readonly JournalEntry[]): Promise<Changed>;
   /** Works out the repairs of the findings with these keys, or of one place of theirs; none where nothing can be repaired. */
   tryRepairs(keys: readonly string[], place?: string): Promise<Trial | undefined>;
+  /** Works out what a step would come to; the reason where it does not fit. */
+  tryOperation(name: string, operation: Operation): Promise<Trial | SpecRefusal>;
+  /** A proposed order with its ways, tried; one without operations where nothing better is found. */
+  proposeOrder(ask: OrderAsk): Promise<Trial>;
+  orderView(): Promise<OrderView>;
+  /** Tries an object begun or ended elsewhere; with where it does then, and the ways beside it. */
+  tryEnds(id: string, wanted: WantedEnds): Promise<(Trial & { readonly ends: MovedEnds }) | SpecRefusal>;
+  /** The best way to an object from the one before; over the open cloth only where a cut is forbidden. */
+  proposeWay(id: string, isCutForbidden: boolean): Promise<Result<{ readonly operation: Operation; readonly why: string }, string>>;
   cover(side: Side): Promise<ShownCover | undefined>;
   /** What of the present design lies on what: asked for after the design is shown, since with many objects it takes a while the first time. */
   layers(): Promise<LayersView>;

@@ -88,6 +88,8 @@ export interface Link {
   /** Of a hidden or open way. */
   readonly path?: LaidPath;
   readonly wish?: LinkWish;
+  /** What was found there holds no more: another thread is put on under way now, or none. */
+  readonly isAnew?: true;
   /** What the machine stops for on this way, in words for the operator; null: it stops for nothing. Where nothing is said, as was found there. */
   readonly stop?: string | null;
   readonly found: FoundWay | null;
@@ -119,7 +121,7 @@ export interface Plan {
 }
 
 /** The ids of a plan's objects in sewing order. */
-export function orderOf(plan: Plan): ObjectId[] {
+export function orderOf(plan: Pick<Plan, 'blocks'>): ObjectId[] {
   return plan.blocks.flatMap((block) => block.objects);
 }
 

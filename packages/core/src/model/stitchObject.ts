@@ -73,6 +73,8 @@ export interface StitchObject {
   readonly underlay: readonly UnderlayLayer[];
   /** What it was sewn from, where it is not as the file had it. */
   readonly made?: { readonly spec: ObjectSpec; readonly shape: ObjectShape };
+  /** Whether it stays where it is when an order is proposed. */
+  readonly isLocked?: true;
   /** How much compensation (mm on each side) its outline holds that it came with; absent where nobody said so, since stitches do not tell. */
   readonly heldPull?: number;
   /** Whether the stitches that the file had are kept beside those that it has. */

@@ -3,7 +3,7 @@ import { type Tie } from '../model/kinds.ts';
 import type { ObjectShape } from '../model/objectSpec.ts';
 import { entryEnd, exitEnd, type LaidPath, type Link, type PlanObject, readRows, type Sewn, type WayEnd } from '../model/plan.ts';
 import type { ProgramBuilder } from '../model/program.ts';
-import { COLOR, colorsBeforeRow, END, JUMP, type Program, type ProgramThread, STITCH, STOP, TRIM } from '../model/program.ts';
+import { COLOR, END, JUMP, type Program, type ProgramThread, STITCH, STOP, TRIM } from '../model/program.ts';
 import type { Point } from '../model/stitchObject.ts';
 import { addLock, addStitch, CARRY, SAME_PLACE } from './joining.ts';
 import { ringsOfShape } from './ringsOfShape.ts';
@@ -25,16 +25,12 @@ export interface Ends {
  * they are all as found.
  */
 export function sewWay(out: ProgramBuilder, ends: Ends): boolean {
-  const { source, before, next, link, thread } = ends;
-  if (link.found === null || link.found.after !== (before?.id ?? null) || link.way !== 'as-found' || link.stop !== undefined) {
+  const { source, before, next, link } = ends;
+  if (link.found === null || link.found.after !== (before?.id ?? null) || link.way !== 'as-found' || link.stop !== undefined || link.isAnew === true) {
     sewNewWay(out, ends);
     return false;
   }
   const { program, first, end } = readRows(source, link.found.rows);
-  if (next !== null && !putsOn(program, first, end, thread)) {
-    sewNewWay(out, ends);
-    return false;
-  }
   const hasOldExit = isSameEnd(link.found.from, before === null ? null : exitEnd(source, before.sewn));
   const hasOldEntry = isSameEnd(link.found.to, next === null ? null : entryEnd(next.sewn));
   if (hasOldExit && hasOldEntry) {
@@ -65,15 +61,6 @@ export function sewWay(out: ProgramBuilder, ends: Ends): boolean {
   if (last < gap.end) out.jump(next.sewn.start.x, next.sewn.start.y);
   comeDown(out, source, next, isCut || before === null);
   return false;
-}
-
-/** Whether rows put on the thread that is wanted from there on, and no other. */
-function putsOn(program: Program, first: number, end: number, thread: ProgramThread | null): boolean {
-  let last = -1;
-  for (let i = first; i < end; i++) if (program.command[i] === COLOR) last = i;
-  if (last < 0 || thread === null) return last < 0 && thread === null;
-  const put = program.threads[colorsBeforeRow(program, last)];
-  return put?.color === thread.color && put.name === thread.name;
 }
 
 function isSameEnd(a: WayEnd | null, b: WayEnd | null): boolean {

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { STITCH_KINDS, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
-import { computed, ref } from 'vue';
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayCount } from '../figures/sayFigures.ts';
+import OrderPanel from '../order/OrderPanel.vue';
 import DesignTools from '../spec/DesignTools.vue';
 import SpecPanel from '../spec/SpecPanel.vue';
 import FactsSide from './FactsSide.vue';
@@ -37,14 +38,25 @@ function tell(value: string): void {
   void attempt(() => objects.tell(kind, role));
 }
 
-const SIDES = ['spec', 'facts', 'design'] as const;
+const SIDES = ['spec', 'facts', 'order', 'design'] as const;
 /** Which side of the object is shown; stays for the next one. The design's side stays as it is while others are looked at. */
 const side = ref<(typeof SIDES)[number]>('spec');
+/** With no object selected there are the sides of the whole design only. */
+const sides = computed(() => (object.value === undefined ? SIDES.slice(2) : SIDES));
+const shownSide = computed(() => (sides.value.includes(side.value) ? side.value : 'design'));
+const orderPanel = useTemplateRef<{ propose: () => Promise<void> }>('orderPanel');
 
 /** Selects an object without leaving what is done to the whole design. */
 function look(id: string): void {
-  side.value = 'design';
+  side.value = shownSide.value;
   objects.select(objects.objects.find((o) => o.id === id));
+  emit('pick');
+}
+
+async function propose(): Promise<void> {
+  side.value = 'order';
+  await nextTick();
+  await orderPanel.value?.propose();
 }
 
 function sayStanding(o: StitchObject): string {
@@ -54,7 +66,7 @@ function sayStanding(o: StitchObject): string {
   return `${known} · own stitches, ${sayCount(o.stitches)}${edited}`;
 }
 
-defineExpose({ join, split });
+defineExpose({ join, split, propose });
 </script>
 
 <template>
@@ -65,17 +77,18 @@ defineExpose({ join, split });
         {{ sayStanding(object) }}
       </p>
       <p v-if="doubt" class="doubt">{{ doubt }}</p>
-      <div class="sides" role="group" aria-label="What of it">
-        <button v-for="s in SIDES" :key="s" type="button" :aria-pressed="side === s" @click="side = s">{{ s }}</button>
-      </div>
-      <SpecPanel v-if="side === 'spec'" />
-      <FactsSide v-else-if="side === 'facts'" @pick="emit('pick')" @join="join" @split="split" @tell="tell" @move="move" />
     </template>
     <div v-else class="none">
       <h2>No object is selected</h2>
       <p class="muted">Click one on the cloth, in the list or in the tape, or press Alt with an arrow key to step through them.</p>
     </div>
-    <DesignTools v-if="objects.known" v-show="object === undefined || side === 'design'" @look="look" />
+    <div v-if="objects.known" class="sides" role="group" aria-label="What of it">
+      <button v-for="s in sides" :key="s" type="button" :aria-pressed="shownSide === s" @click="side = s">{{ s }}</button>
+    </div>
+    <SpecPanel v-if="object && shownSide === 'spec'" />
+    <FactsSide v-else-if="object && shownSide === 'facts'" @pick="emit('pick')" @join="join" @split="split" @tell="tell" @move="move" />
+    <OrderPanel v-if="objects.known" v-show="shownSide === 'order'" ref="orderPanel" @look="look" />
+    <DesignTools v-if="objects.known" v-show="shownSide === 'design'" @look="look" />
   </aside>
 </template>
 

@@ -1,14 +1,18 @@
 <script setup lang="ts">
 import type { StitchKind, StitchObject } from '@isola/core';
-import { computed, nextTick, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import type { VVirtualScroll } from 'vuetify/components';
+import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
+import { useOrder } from '../../stores/order.ts';
 import { sayCount } from '../figures/sayFigures.ts';
 import ObjectFilters from './ObjectFilters.vue';
 import { sayFigures, sayOtherReading, sayUnderlay, SURE } from './sayObject.ts';
 
+const bench = useBench();
 const objects = useObjects();
+const order = useOrder();
 const notices = useNotices();
 const emit = defineEmits<{ pick: [] }>();
 const scroller = useTemplateRef<InstanceType<typeof VVirtualScroll>>('scroller');
@@ -33,6 +37,45 @@ function pick(object: StitchObject): void {
   objects.select(object === objects.selected ? undefined : object);
   emit('pick');
 }
+/** What is dragged in the list, and where it would be sewn if it were let go. */
+const dragged = ref<string>();
+const drop = shallowRef<{ before: string | null; words: string }>();
+const canMove = (object: StitchObject): boolean => bench.trial === undefined && order.order.includes(object.id);
+
+function take(event: DragEvent, object: StitchObject): void {
+  dragged.value = object.id;
+  event.dataTransfer!.effectAllowed = 'move';
+  event.dataTransfer!.setData('text/plain', object.name);
+  objects.select(object);
+}
+
+/** Above the middle of a row it is sewn before that, below it after. */
+function hover(event: DragEvent, over: StitchObject): void {
+  const id = dragged.value;
+  const at = order.order.indexOf(over.id);
+  if (id === undefined || at < 0 || over.id === id) return;
+  event.preventDefault();
+  const row = (event.currentTarget as HTMLElement).getBoundingClientRect();
+  const isAfter = event.clientY > row.top + row.height / 2;
+  const before = isAfter ? (order.order.slice(at + 1).find((o) => o !== id) ?? null) : over.id;
+  const { broken } = order.look([id], before);
+  const where = before === null ? 'Sewn last of all' : `Sewn before ${order.nameOf(before)}`;
+  drop.value = { before, words: broken.length > 0 ? `${where}: ${order.sayBroken(broken)}` : where };
+}
+
+async function put(event: DragEvent): Promise<void> {
+  event.preventDefault();
+  const [id, to] = [dragged.value, drop.value];
+  drop.value = dragged.value = undefined;
+  if (id === undefined || to === undefined) return;
+  try {
+    const why = await order.moveBefore([id], to.before);
+    if (why !== undefined) notices.say('Nothing was moved', `${why}.`);
+  } catch (error) {
+    notices.complain(error);
+  }
+}
+
 /** Takes the second reading of an object whose stitches can be read two ways: a step like any other. */
 async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void> {
   try {
@@ -57,7 +100,15 @@ async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void
     </header>
     <v-virtual-scroll ref="scroller" class="rows" :items="rows" :item-height="ROW" item-key="id">
       <template #default="{ item }">
-        <div class="entry">
+        <div
+          class="entry"
+          :class="{ before: drop?.before === item.id }"
+          :draggable="canMove(item)"
+          @dragstart="take($event, item)"
+          @dragover="hover($event, item)"
+          @drop="put($event)"
+          @dragend="drop = undefined"
+        >
           <button
             type="button"
             class="row"
@@ -85,6 +136,7 @@ async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void
         </div>
       </template>
     </v-virtual-scroll>
+    <p v-if="drop" class="dropping" role="status">{{ drop.words }}</p>
     <p v-if="objects.known && objects.listed.length === 0" class="empty muted">
       No object fits what is chosen above. Take a choice back to see more.
     </p>
@@ -146,6 +198,23 @@ header {
 
 .entry {
   position: relative;
+}
+
+.entry.before::before {
+  content: '';
+  position: absolute;
+  z-index: 1;
+  inset: -1.5px 0 auto;
+  height: 3px;
+  background: var(--sea);
+}
+
+.dropping {
+  padding: 7px 14px;
+  border-top: 1px solid var(--line);
+  background: var(--ink);
+  color: var(--card);
+  font-size: 12px;
 }
 
 .row.two .figures {

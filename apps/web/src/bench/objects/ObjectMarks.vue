@@ -15,9 +15,6 @@ const marks = computed(() => {
     shape: shapeOf(object),
     // The handle that turns the rows says which way they run.
     axis: props.hasHandle ? '' : axisOf(object),
-    color: object.color,
-    entry: toScreen(props.view, props.size, object.entry.x, object.entry.y),
-    exit: toScreen(props.view, props.size, object.exit.x, object.exit.y),
   };
 });
 /** The others like the selected one, where the list is narrowed to them. */
@@ -64,10 +61,6 @@ function axisOf(object: StitchObject): string {
     <path :d="marks.shape" class="shape" />
     <path v-if="marks.axis" :d="marks.axis" class="halo" />
     <path v-if="marks.axis" :d="marks.axis" class="axis" />
-    <g v-for="(end, name) in { entry: marks.entry, exit: marks.exit }" :key="name" :transform="`translate(${end.x} ${end.y})`">
-      <path :d="name === 'entry' ? 'M-2 -7H-8V7H-2' : 'M2 -7H8V7H2'" class="bracket-halo" />
-      <path :d="name === 'entry' ? 'M-2 -7H-8V7H-2' : 'M2 -7H8V7H2'" class="bracket" :stroke="marks.color" />
-    </g>
   </svg>
 </template>
 
@@ -106,14 +99,5 @@ path {
   stroke: #ffe9a8;
   stroke-width: 1.4;
   stroke-dasharray: 3 3;
-}
-
-.bracket-halo {
-  stroke: #fffdf8;
-  stroke-width: 4.5;
-}
-
-.bracket {
-  stroke-width: 2.2;
 }
 </style>

@@ -19,7 +19,7 @@ const objects = useObjects();
 const specs = useSpecs();
 const notices = useNotices();
 const cloth = useTemplateRef<ObjectClothHandle>('cloth');
-const facts = useTemplateRef<{ join: () => Promise<void>; split: () => Promise<void> }>('facts');
+const facts = useTemplateRef<{ join: () => Promise<void>; split: () => Promise<void>; propose: () => Promise<void> }>('facts');
 
 useBenchKeys({
   fit: () => cloth.value?.fit(),
@@ -33,6 +33,7 @@ useBenchKeys({
     show: (part) => (objects.part = part),
     join: () => facts.value?.join(),
     split: () => facts.value?.split(),
+    order: () => facts.value?.propose(),
     clear: () => objects.select(undefined),
   },
 });

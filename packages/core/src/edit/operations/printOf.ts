@@ -34,7 +34,7 @@ export function printRows({ x, y, command }: Program, first: number, end: number
 }
 
 /** A short text that stands for an order: which objects are sewn in which blocks, with which threads. */
-export function printOrder({ blocks }: Plan): string {
+export function printOrder({ blocks }: Pick<Plan, 'blocks'>): string {
   let hash = BASIS;
   for (const character of JSON.stringify(blocks.map(({ id, thread, keep, objects }) => [id, thread, keep, objects])))
     hash = Math.imul(hash ^ character.charCodeAt(0), PRIME);

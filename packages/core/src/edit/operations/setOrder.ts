@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { type Block, orderOf } from '../../model/plan.ts';
+import { type Block, type ObjectId, orderOf } from '../../model/plan.ts';
 import { fail } from '../../model/result.ts';
 import { Id, type OperationKind, Print, withPlan } from './kind.ts';
 import { printOrder } from './printOf.ts';
@@ -30,7 +30,17 @@ export const setOrder: OperationKind<typeof schema> = {
     if (named.length !== known.size) return fail('an object would be left out of the order');
     if (new Set(blocks.map((block) => block.id)).size !== blocks.length) return fail('two blocks have one name');
     const next = blocks.map(({ keep, ...block }): Block => ({ ...block, ...(keep === undefined ? {} : { keep }) }));
-    return withPlan(design, { ...plan, blocks: next });
+    // A way on which the thread is changed otherwise than before is none that was found.
+    const [putOn, puts] = [threadsPutOn(plan.blocks), threadsPutOn(next)];
+    const anew = named.filter((id) => putOn.get(id) !== puts.get(id));
+    const links = { ...plan.links };
+    for (const id of anew) links[id] = { ...links[id]!, isAnew: true };
+    return withPlan(design, { ...plan, blocks: next, links });
   },
   touched: ({ blocks }) => blocks.flatMap((block) => block.objects),
 };
+
+/** Before which objects another thread is put on, and which. */
+function threadsPutOn(blocks: readonly Block[]): ReadonlyMap<ObjectId, string> {
+  return new Map(blocks.map(({ thread, objects }) => [objects[0]!, JSON.stringify([thread?.color, thread?.name])]));
+}

@@ -1,6 +1,17 @@
 import type { Design } from '../../model/design.ts';
-import { type Block, exitOf, type Link, type LinkWay, type ObjectId, orderOf, type Plan } from '../../model/plan.ts';
+import {
+  type Block,
+  exitOf,
+  type Link,
+  type LinkWay,
+  type LinkWish,
+  type ObjectId,
+  orderOf,
+  type Plan,
+  readRows,
+} from '../../model/plan.ts';
 import { JUMP, type Program, STITCH, STOP, TRIM } from '../../model/program.ts';
+import { fail, type Result, succeed } from '../../model/result.ts';
 import type { Point } from '../../model/stitchObject.ts';
 import type { Machine } from '../../model/target.ts';
 import { threadThickness } from '../../model/thread.ts';
@@ -39,6 +50,8 @@ export interface Connector {
   readonly length: number;
   /** An estimate of what it takes on the machine. */
   readonly seconds: number;
+  /** What somebody wants there. */
+  readonly wish?: LinkWish;
   /** Why it is what it is: what hides it, or what keeps it from being hidden. */
   readonly why: string;
 }
@@ -158,8 +171,8 @@ export function hasStop({ source, links }: Plan, id: ObjectId): boolean {
   const { stop, found } = links[id]!;
   if (stop !== undefined) return stop !== null;
   if (found === null) return false;
-  const rows = 'end' in found.rows ? { program: source, ...found.rows } : { program: found.rows, first: 0, end: found.rows.rowCount };
-  for (let i = rows.first; i < rows.end; i++) if (rows.program.command[i] === STOP) return true;
+  const { program, first, end } = readRows(source, found.rows);
+  for (let i = first; i < end; i++) if (program.command[i] === STOP) return true;
   return false;
 }
 
@@ -340,7 +353,7 @@ function cheapestEnds(choices: readonly (readonly EndsChoice[])[], cost: (k: num
 }
 
 /** What sets the ways of a design that are not the best they can be; ways that are as they came and cost no more stay as they came. */
-function linksFor(
+export function linksFor(
   current: Design,
   origin: Design,
   ask: OrderAsk,
@@ -374,7 +387,9 @@ function isAsGood({ plan, program, target }: Design, { program: source }: Design
   return now.how !== 'trim' && now.how !== 'jump' && now.seconds <= way.seconds + WORTH;
 }
 
-function operationOf(object: ObjectId, { how, points }: Way): SimpleOperation {
+type SetLink = Extract<SimpleOperation, { id: 'set-link' }>;
+
+function operationOf(object: ObjectId, { how, points }: Way): SetLink {
   if (points === undefined) return { id: 'set-link', object, way: how };
   return { id: 'set-link', object, way: how, path: Array.from(points, (v) => Math.round(v * 1000) / 1000) };
 }
@@ -402,6 +417,41 @@ export function bestWay({ plan, target }: Design, ways: HiddenWays, before: Obje
   return { how: 'hidden', points: path.points, length: path.length, seconds: stitch * (path.points.length / 2 + 1), why };
 }
 
+/**
+ * The best way to an object from the one before, as an edit and in words. Refused where the machine stops or changes the thread there, and where
+ * nothing hides a path, unless a cut is forbidden: then it leads over the open cloth.
+ */
+export function proposeWay(
+  design: Design,
+  id: ObjectId,
+  isCutForbidden: boolean,
+): Result<{ operation: SimpleOperation; why: string }, string> {
+  const { plan } = design;
+  const order = orderOf(plan);
+  const at = order.indexOf(id);
+  const block = plan.blocks.find((b) => b.objects.includes(id));
+  if (block === undefined) return fail('it is not there any more');
+  if (block.objects[0] === id) return fail('another thread is put on before it');
+  const wished: Plan = { ...plan, links: { ...plan.links, [id]: { ...plan.links[id]!, wish: 'uncut' } } };
+  const way = bestWay({ ...design, plan: wished }, waysFor(design, plan.blocks), order[at - 1]!, id, at - 1);
+  if (way === undefined) return fail('the operator has to do something before it');
+  if (way.how === 'open' && !isCutForbidden) return fail(way.why.replace('no cut is wanted here, and ', ''));
+  const operation = operationOf(id, way);
+  return succeed({ operation: isCutForbidden ? { ...operation, wish: 'uncut' } : operation, why: way.why });
+}
+
+/** Before which objects the machine stops, with the words for the operator. */
+export function listStops({ source, links, blocks }: Plan): { readonly object: ObjectId; readonly note: string }[] {
+  return orderOf({ blocks }).flatMap((object) => {
+    const { stop, found } = links[object]!;
+    if (stop !== undefined) return stop === null ? [] : [{ object, note: stop }];
+    if (found === null) return [];
+    const { program, first, end } = readRows(source, found.rows);
+    for (let i = first; i < end; i++) if (program.command[i] === STOP) return [{ object, note: program.notes.get(i) ?? '' }];
+    return [];
+  });
+}
+
 /** Walking in the open takes such steps, mm. Common practice: 2 to 2.5. */
 const OPEN_STITCH = 2.5;
 
@@ -420,7 +470,15 @@ export function listConnectors({ plan, program, target }: Design, reasons: Reado
     const [before, place] = [places[k - 1]!, places[k]!];
     if (before.block !== place.block || hasStop(plan, place.id)) continue;
     const way = wayIn(program, place.link, place.first, target.machine);
-    out.push({ from: before.id, to: place.id, ...way, how: howOf(plan.links[place.id]!, way.how), why: reasons.get(place.id) ?? '' });
+    const { wish } = plan.links[place.id]!;
+    out.push({
+      from: before.id,
+      to: place.id,
+      ...way,
+      ...(wish === undefined ? {} : { wish }),
+      how: howOf(plan.links[place.id]!, way.how),
+      why: reasons.get(place.id) ?? '',
+    });
   }
   return out;
 }
