@@ -9,7 +9,6 @@ import type { ClothObjects } from '../workers/clothProtocol.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
 import { choose } from '../bench/testing/choose.ts';
-import EndHandles from '../bench/order/EndHandles.vue';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
 import { fourObjectsFile } from './testing/fourObjectsFile.ts';
 import { useViewing } from './viewing.ts';
@@ -27,6 +26,7 @@ const { useObjects } = await import('./objects.ts');
 const { default: ObjectList } = await import('../bench/objects/ObjectList.vue');
 const { default: ObjectFacts } = await import('../bench/objects/ObjectFacts.vue');
 const { default: ObjectMarks } = await import('../bench/objects/ObjectMarks.vue');
+const { default: EndHandles } = await import('../bench/order/EndHandles.vue');
 const { default: PartPicker } = await import('../bench/objects/PartPicker.vue');
 const { findObjectAt } = await import('../bench/objects/findObjectAt.ts');
 
