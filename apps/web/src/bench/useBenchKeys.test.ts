@@ -52,24 +52,31 @@ describe('keys', () => {
       (what: string) =>
       (...by: unknown[]): void =>
         void done.push([what, ...by].join(' '));
-    const objects = { step: note('step'), show: note('show'), join: note('join'), split: note('split'), clear: note('clear') };
+    const objects = {
+      step: note('step'),
+      show: note('show'),
+      join: note('join'),
+      split: note('split'),
+      order: note('order'),
+      clear: note('clear'),
+    };
     show(
       defineComponent({
         setup: () => useBenchKeys({ fit: note('fit'), zoomBy: note('zoom'), objects }),
         render: () => h('div'),
       }),
     );
-    for (const key of ['a', 'c', 'u', 'v', 'j', 's']) expect(press(key).defaultPrevented).toBe(true);
+    for (const key of ['a', 'c', 'u', 'v', 'j', 's', 'o']) expect(press(key).defaultPrevented).toBe(true);
     press('ArrowRight', { altKey: true });
     press('ArrowLeft', { altKey: true });
-    expect(done).toEqual(['show all', 'show cover', 'show underlay', 'show travel', 'join', 'split', 'step 1', 'step -1']);
+    expect(done).toEqual(['show all', 'show cover', 'show underlay', 'show travel', 'join', 'split', 'order', 'step 1', 'step -1']);
     expect(useViewing().time).toBeUndefined();
     press('ArrowLeft');
     expect(useViewing().time).toBeDefined();
     press('Escape');
-    expect([useViewing().time, done.length]).toEqual([undefined, 8]);
+    expect([useViewing().time, done.length]).toEqual([undefined, 9]);
     press('Escape');
-    expect(done[8]).toBe('clear');
+    expect(done[9]).toBe('clear');
     for (const key of ['n', 't', 'k']) expect(press(key).defaultPrevented).toBe(false);
     expect([press('5'), press('6')].map(() => useViewing().kind)).toEqual(['layers', 'layers']);
   });

@@ -39,11 +39,13 @@ export function eachCellOn(px: number, py: number, qx: number, qy: number, take:
     take(cellAt(px, py));
     return;
   }
-  const [ox, oy] = [(-(qy - py) / length) * (DRAWN_WIDTH / 4), ((qx - px) / length) * (DRAWN_WIDTH / 4)];
+  const aside = (3 * DRAWN_WIDTH) / 8;
+  const [ox, oy] = [(-(qy - py) / length) * aside, ((qx - px) / length) * aside];
   const steps = Math.ceil(length / (0.75 * CELL));
   for (let k = 0; k <= steps; k++) {
     const t = k / steps;
     const [x, y] = [px + (qx - px) * t, py + (qy - py) * t];
+    take(cellAt(x, y));
     take(cellAt(x + ox, y + oy));
     take(cellAt(x - ox, y - oy));
   }

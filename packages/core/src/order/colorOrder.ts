@@ -15,8 +15,9 @@ export interface ColorOrder {
   readonly isFewest: boolean;
 }
 
-/** So many sets of sewn objects are gone on from; after that the furthest of them only. */
-const MOST_STATES = 20_000;
+/** Sets of sewn objects are gone on from until so many objects were looked at; after that the furthest of them only. */
+const MOST_LOOKS = 1_000_000;
+const LEAST_STATES = 400;
 
 interface State {
   readonly done: Uint32Array;
@@ -88,6 +89,7 @@ export function findColorOrder({ colors, before, stages }: ColorInstance): Color
   const open: State[][] = [];
   (open[leftColors(start)] ??= []).push(start);
   const seen = new Set<string>();
+  const mostStates = Math.max(LEAST_STATES, MOST_LOOKS / n);
   let [expanded, isFewest] = [0, true];
   let furthest = start;
   for (let f = 0; f < open.length; f++) {
@@ -97,7 +99,7 @@ export function findColorOrder({ colors, before, stages }: ColorInstance): Color
       if (seen.has(key)) continue;
       seen.add(key);
       if (state.count > furthest.count) furthest = state;
-      if (++expanded > MOST_STATES && isFewest) {
+      if (++expanded > mostStates && isFewest) {
         // Cut short: what is furthest is gone on with, and nothing else.
         isFewest = false;
         open.length = 0;

@@ -82,6 +82,24 @@ export function designOfPaths(...paths: readonly Float64Array[]): Design {
   return startDesign(builder.trim().end().build(), defaultTarget());
 }
 
+/** Paths sewn one after another, each with its thread; the thread is cut and locked between them. */
+export function blocksOfPaths(...paths: readonly (readonly [color: string, points: Float64Array])[]): Program {
+  const builder = new ProgramBuilder();
+  for (const [color, points] of paths) {
+    if (builder.rowCount > 0) builder.trim();
+    if (builder.thread !== color) builder.color(color, color);
+    builder.jump(thousandth(points[0]!), thousandth(points[1]!));
+    const stitch = (x: number, y: number): unknown => builder.stitch(thousandth(x), thousandth(y));
+    stitch(points[0]!, points[1]!);
+    const start = generateLock(points[0]!, points[1]!, points[2]!, points[3]!);
+    for (let k = 0; k < start.length; k += 2) stitch(start[k]!, start[k + 1]!);
+    for (let k = 2; k < points.length; k += 2) stitch(points[k]!, points[k + 1]!);
+    const end = generateLock(points.at(-2)!, points.at(-1)!, points.at(-4)!, points.at(-3)!);
+    for (let k = 0; k < end.length; k += 2) stitch(end[k]!, end[k + 1]!);
+  }
+  return builder.trim().end().build();
+}
+
 export const coversOf = ({ plan }: Design): StitchObject[] => objectsOf(plan).objects.filter((o) => o.role === 'cover');
 
 /** A design after an edit that went through JSON, as every edit does. @throws when it does not fit. */
