@@ -34,10 +34,8 @@ export function endsOf(design: Design, id: ObjectId, maySew: boolean): EndsChoic
   const { sewn } = plan.objects[id]!;
   const [start, exit] = [sewn.start, exitOf(plan.source, sewn)];
   const out: EndsChoice[] = [{ from: start, to: exit, how: 'as-is' }];
-  const turnedChoices = turns(design, id);
-  out.push(...turnedChoices);
-  // Where its own stitches can be turned nothing is gained by others.
-  if (!maySew || turnedChoices.length > 0) return out;
+  out.push(...turns(design, id));
+  if (!maySew) return out;
   const [spec, shape] = [readObjectSpec(design, id), readObjectShape(design, id)];
   if (!spec.ok || !shape.ok) return out;
   const isLine = spec.value.kind === 'run' || spec.value.kind === 'edge-stitch';

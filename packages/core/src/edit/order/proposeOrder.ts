@@ -96,22 +96,23 @@ export function proposeOrder(design: Design, ask: OrderAsk = {}): OrderProposal 
     parts.has('colors') && ask.only === undefined ? orderColors(design.plan, layers, ask) : { blocks: design.plan.blocks, isFewest: false };
   const { machine } = design.target;
   const isConnected = parts.has('connectors');
-  const orders: Block[][] = [];
-  if (parts.has('objects')) orders.push(orderObjects(design, colors.blocks, layers, ask, isConnected));
-  orders.push([...colors.blocks]);
-  if (colors.blocks !== design.plan.blocks) orders.push([...design.plan.blocks]);
   const before = runClock(design.program, machine).totals;
   const cuts = countCuts(design.program);
   const picture = ownPicture(design);
   let best: OrderProposal | undefined;
   // Sewing objects anew for their ends changes their edges a little: where that is seen too much it is done without.
   for (const maySew of isConnected ? [true, false] : [false]) {
+    const orders = [
+      ...(parts.has('objects') ? [orderObjects(design, colors.blocks, layers, ask, isConnected, maySew)] : []),
+      colors.blocks,
+      ...(colors.blocks === design.plan.blocks ? [] : [design.plan.blocks]),
+    ];
     for (const blocks of orders) {
       const found = connect(design, blocks, ask, isConnected, maySew);
       const after = runClock(found.design.program, machine).totals;
       if (after.seconds > before.seconds - WORTH || countCuts(found.design.program) > cuts) continue;
       if (best !== undefined && after.seconds >= best.after.seconds) continue;
-      const changed = changedPicture(picture, ownPicture(found.design));
+      const changed = changedPicture(picture, ownPicture(found.design), found.sewn.length > 0);
       if (changed > MOST_CHANGED) continue;
       best = { ...found, before, after, moved: movesBetween(design.plan, found.design.plan), changed, isFewest: colors.isFewest };
     }
@@ -177,7 +178,14 @@ export function hasStop({ source, links }: Plan, id: ObjectId): boolean {
 }
 
 /** The objects within each block in an order that loses the least time between them. */
-function orderObjects(design: Design, blocks: readonly Block[], { ids, layers }: SeenLayers, ask: OrderAsk, mayTurn: boolean): Block[] {
+function orderObjects(
+  design: Design,
+  blocks: readonly Block[],
+  { ids, layers }: SeenLayers,
+  ask: OrderAsk,
+  mayTurn: boolean,
+  maySew: boolean,
+): Block[] {
   const { plan, target } = design;
   const indexOf = new Map(ids.map((id, k) => [id, k]));
   const under = ids.map((): number[] => []);
@@ -192,15 +200,16 @@ function orderObjects(design: Design, blocks: readonly Block[], { ids, layers }:
     sewnUpTo += objects.length;
     if (objects.length < 3) return block;
     const ends = objects.map((id) => {
-      const choices = mayTurn && isFree(id) ? endsOf(design, id, false) : endsOf(design, id, false).slice(0, 1);
-      const placed = (points: Point[]): { at: Point; part: number }[] => points.map((at) => ({ at, part: partAt(at) }));
-      return { ins: placed(choices.map((c) => c.from)), outs: placed(choices.map((c) => c.to)) };
+      const choices = mayTurn && isFree(id) ? endsOf(design, id, maySew) : endsOf(design, id, false).slice(0, 1);
+      return { ins: guessEnds(choices, 'from', partAt), outs: guessEnds(choices, 'to', partAt) };
     });
     const cost = (a: number, b: number): number => {
       let least = Infinity;
       for (const out of ends[a]!.outs)
-        for (const into of ends[b]!.ins)
-          least = Math.min(least, guessSeconds(target.machine, out.at, into.at, out.part > 0 && out.part === into.part));
+        for (const into of ends[b]!.ins) {
+          const way = guessSeconds(target.machine, out.at, into.at, out.part > 0 && out.part === into.part);
+          least = Math.min(least, way + out.extra + into.extra);
+        }
       return least;
     };
     const local = new Map(objects.map((id, k) => [indexOf.get(id)!, k]));
@@ -211,6 +220,27 @@ function orderObjects(design: Design, blocks: readonly Block[], { ids, layers }:
     ]);
     return { ...block, objects: findTour({ count: objects.length, cost, before }).map((k) => objects[k]!) };
   });
+}
+
+/** An end that an object can have: what hidden part it lies in, and what it counts to have it there, seconds. */
+interface GuessedEnd {
+  readonly at: Point;
+  readonly part: number;
+  readonly extra: number;
+}
+
+/** Each place that an object can begin or end at, once. */
+function guessEnds(choices: readonly EndsChoice[], end: 'from' | 'to', partAt: (place: Point) => number): GuessedEnd[] {
+  const own = choices[0]![end];
+  const out = new Map<string, GuessedEnd>();
+  for (const choice of choices) {
+    const at = choice[end];
+    const isSewn = choice.how === 'sewn' && (at.x !== own.x || at.y !== own.y);
+    const key = `${at.x} ${at.y}`;
+    const extra = isSewn ? SEWN_ANEW / 2 : 0;
+    if ((out.get(key)?.extra ?? Infinity) > extra) out.set(key, { at, part: partAt(at), extra });
+  }
+  return [...out.values()];
 }
 
 /** The last object before one that has to keep its place; whatever comes after that one in the file comes after it. */
