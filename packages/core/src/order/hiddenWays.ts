@@ -72,7 +72,7 @@ export class HiddenWays {
     const isEmpty = maxColumn < minColumn;
     this.minColumn = isEmpty ? 0 : minColumn - FRAME;
     this.minRow = isEmpty ? 0 : minRow - FRAME;
-    this.columns = isEmpty ? 1 : maxColumn - minColumn + 1 + 2 * FRAME;
+    this.columns = isEmpty ? 1 : STEP * Math.ceil((maxColumn - minColumn + 1 + 2 * FRAME) / STEP);
     this.rows = isEmpty ? 1 : maxRow - minRow + 1 + 2 * FRAME;
     const count = this.columns * this.rows;
     this.last = new Int32Array(count).fill(NOBODY);
@@ -132,22 +132,27 @@ export class HiddenWays {
    * that find no others.
    */
   partsFrom(time: number): (place: Point) => number {
+    let latest = NOBODY;
+    for (const last of this.lastAround) if (last > latest) latest = last;
+    if (latest <= time) return () => 0;
+    // Looked at in the steps that searches take.
     const parts = new Int32Array(this.lastAround.length);
     let count = 0;
     const waiting: number[] = [];
-    const reach = [1, -1, this.columns, -this.columns];
-    for (let k = 0; k < parts.length; k++) {
-      if (parts[k] !== 0 || this.lastAround[k]! <= time) continue;
-      parts[k] = ++count;
-      waiting.push(k);
-      for (let at = waiting.pop(); at !== undefined; at = waiting.pop())
-        for (const d of reach) {
-          const next = at + d;
-          if (next < 0 || next >= parts.length || parts[next] !== 0 || this.lastAround[next]! <= time) continue;
-          parts[next] = count;
-          waiting.push(next);
-        }
-    }
+    const reach = [STEP, -STEP, STEP * this.columns, -STEP * this.columns];
+    for (let row = 0; row < this.rows; row += STEP)
+      for (let k = row * this.columns; k < (row + 1) * this.columns; k += STEP) {
+        if (parts[k] !== 0 || this.lastAround[k]! <= time) continue;
+        parts[k] = ++count;
+        waiting.push(k);
+        for (let at = waiting.pop(); at !== undefined; at = waiting.pop())
+          for (const d of reach) {
+            const next = at + d;
+            if (next < 0 || next >= parts.length || parts[next] !== 0 || this.lastAround[next]! <= time) continue;
+            parts[next] = count;
+            waiting.push(next);
+          }
+      }
     const near = Math.ceil(AT_ENDS / CELL);
     return (place) => {
       const at = this.cellOf(place);

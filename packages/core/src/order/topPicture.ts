@@ -1,39 +1,95 @@
 import { COLOR, type Program, STITCH, UNNAMED_THREAD } from '../model/program.ts';
-import { eachCellOn } from './cells.ts';
+import { cellAt, eachCellOn } from './cells.ts';
 
-/** The color of the topmost thread of each cell that thread lies on, by cells ({@link cellAt}). O(length / cell). */
-export function topPicture(
-  { x, y, command, rowCount, threads }: Program,
-  isSeen: (row: number) => boolean = () => true,
-): Map<number, string> {
-  const out = new Map<number, string>();
-  let thread = -1;
-  for (let i = 0; i < rowCount; i++) {
-    if (command[i] === COLOR) thread++;
-    if (command[i] !== STITCH || i === 0 || command[i - 1] !== STITCH || !isSeen(i)) continue;
-    const { color } = threads[thread] ?? UNNAMED_THREAD;
-    eachCellOn(x[i - 1]!, y[i - 1]!, x[i]!, y[i]!, (cell) => out.set(cell, color));
-  }
-  return out;
+/** The topmost thread's color by cells ({@link cellAt}) of a rectangle: an index into `names`, 0 for bare cloth. */
+export interface TopPicture {
+  readonly minColumn: number;
+  readonly minRow: number;
+  readonly columns: number;
+  readonly rows: number;
+  readonly colors: Uint16Array;
+  readonly names: readonly string[];
 }
 
-/** The cells around one, itself first. */
-const AROUND = [0, 1, -1, 1 << 14, -(1 << 14), (1 << 14) + 1, (1 << 14) - 1, -(1 << 14) + 1, -(1 << 14) - 1];
+/** Cells around all penetrations: thread has a width, and neighbours are looked at. */
+const FRAME = 3;
+
+/** The picture of the rows that `isSeen` picks. O(length / cell). */
+export function topPicture(program: Program, isSeen: (row: number) => boolean = () => true): TopPicture {
+  const { x, y, command, rowCount, threads } = program;
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < rowCount; i++) {
+    if (command[i] !== STITCH) continue;
+    minX = Math.min(minX, x[i]!);
+    minY = Math.min(minY, y[i]!);
+    maxX = Math.max(maxX, x[i]!);
+    maxY = Math.max(maxY, y[i]!);
+  }
+  if (maxX < minX) return { minColumn: 0, minRow: 0, columns: 0, rows: 0, colors: new Uint16Array(0), names: [''] };
+  const [first, last] = [cellAt(minX, minY), cellAt(maxX, maxY)];
+  const [minColumn, minRow] = [(first >> 14) - FRAME, (first & 0x3fff) - FRAME];
+  const [columns, rows] = [(last >> 14) - minColumn + 1 + FRAME, (last & 0x3fff) - minRow + 1 + FRAME];
+  const colors = new Uint16Array(columns * rows);
+  const names = [''];
+  let [thread, color] = [-1, 0];
+  for (let i = 0; i < rowCount; i++) {
+    if (command[i] === COLOR) {
+      thread++;
+      color = 0;
+    }
+    if (command[i] !== STITCH || i === 0 || command[i - 1] !== STITCH || !isSeen(i)) continue;
+    if (color === 0) {
+      const name = (threads[thread] ?? UNNAMED_THREAD).color;
+      color = names.includes(name) ? names.indexOf(name) : names.push(name) - 1;
+    }
+    eachCellOn(
+      x[i - 1]!,
+      y[i - 1]!,
+      x[i]!,
+      y[i]!,
+      (cell) => (colors[((cell & 0x3fff) - minRow) * columns + (cell >> 14) - minColumn] = color),
+    );
+  }
+  return { minColumn, minRow, columns, rows, colors, names };
+}
 
 /**
  * The share of cells with thread in either picture whose topmost thread is of another color in the other one. Where objects were sewn anew their
  * rows end a little elsewhere: with `isNear` a color that is found in a neighbouring cell, 0.2 mm away, is no change.
  */
-export function changedPicture(before: ReadonlyMap<number, string>, after: ReadonlyMap<number, string>, isNear = false): number {
-  const around = isNear ? AROUND : [0];
-  const has = (picture: ReadonlyMap<number, string>, cell: number, color: string): boolean =>
-    around.some((d) => picture.get(cell + d) === color);
-  let [all, changed] = [before.size, 0];
-  for (const [cell, color] of before) if (after.get(cell) !== color && !has(after, cell, color)) changed++;
-  for (const [cell, color] of after) {
-    if (!before.has(cell)) all++;
-    // What lost its color was counted above, but for what is there anew.
-    if (!before.has(cell) && !has(before, cell, color)) changed++;
+export function changedPicture(before: TopPicture, after: TopPicture, isNear = false): number {
+  // Colors of the second picture by their numbers in the first.
+  const same = after.names.map((name) => before.names.indexOf(name));
+  const other = before.names.map((name) => after.names.indexOf(name));
+  let [all, changed] = [0, 0];
+  for (let at = 0; at < before.colors.length; at++) {
+    const color = before.colors[at]!;
+    if (color === 0) continue;
+    all++;
+    if (!has(after, before, at, other[color]!, isNear)) changed++;
+  }
+  for (let at = 0; at < after.colors.length; at++) {
+    const color = after.colors[at]!;
+    if (color === 0 || colorAt(before, columnOf(after, at), rowOf(after, at)) !== 0) continue;
+    all++;
+    if (!has(before, after, at, same[color]!, isNear)) changed++;
   }
   return all === 0 ? 0 : changed / all;
+}
+
+const columnOf = ({ minColumn, columns }: TopPicture, at: number): number => (at % columns) + minColumn;
+const rowOf = ({ minRow, columns }: TopPicture, at: number): number => Math.floor(at / columns) + minRow;
+
+function colorAt({ minColumn, minRow, columns, rows, colors }: TopPicture, column: number, row: number): number {
+  const [c, r] = [column - minColumn, row - minRow];
+  return c < 0 || r < 0 || c >= columns || r >= rows ? 0 : colors[r * columns + c]!;
+}
+
+/** Whether a picture has a color at a cell of another one, or, where that is enough, beside it. */
+function has(picture: TopPicture, of: TopPicture, at: number, color: number, isNear: boolean): boolean {
+  const [column, row] = [columnOf(of, at), rowOf(of, at)];
+  if (colorAt(picture, column, row) === color) return true;
+  if (!isNear) return false;
+  for (let dy = -1; dy <= 1; dy++) for (let dx = -1; dx <= 1; dx++) if (colorAt(picture, column + dx, row + dy) === color) return true;
+  return false;
 }

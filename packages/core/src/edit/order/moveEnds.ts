@@ -50,9 +50,9 @@ export function moveEnds(design: Design, id: ObjectId, wanted: WantedEnds): Resu
     const spec = readObjectSpec(design, id);
     if (!spec.ok) return fail(`its rows begin and end where they do: ${spec.error}`);
     // A column that closes begins and ends at one place.
-    const rings = choices.filter(({ edit }) => edit?.shape !== undefined);
-    const edit = rings.length > 0 ? nearest(rings, isMeant).edit! : { object: id, spec: spec.value, ends: { from, to } };
-    const made = sewSpecs(design, [edit]);
+    const isRing = choices.length > 1 && choices.every(({ from: a, to: b }, k) => k === 0 || a === b);
+    const edit = isRing ? nearest(choices.slice(1), isMeant).edit?.() : undefined;
+    const made = sewSpecs(design, [edit ?? { object: id, spec: spec.value, ends: { from, to } }]);
     if (made.operations.length === 0) return fail(made.refused[0]?.why ?? 'nothing would change');
     steps.push(...made.operations);
   }

@@ -1,11 +1,10 @@
-import { columnFor } from '../../generate/sew/sewSatin.ts';
 import { resamplePath } from '../../geometry/path.ts';
 import type { Design } from '../../model/design.ts';
 import type { ObjectShape } from '../../model/objectSpec.ts';
 import { exitOf, type ObjectId, readRows } from '../../model/plan.ts';
 import type { Point } from '../../model/stitchObject.ts';
 import { turnRows } from '../../plan/turnRows.ts';
-import { readObjectShape, readObjectSpec, type SpecEdit } from '../sewSpecs.ts';
+import { readObjectSpec, type SpecEdit } from '../sewSpecs.ts';
 import { printOf } from '../operations/printOf.ts';
 import type { SimpleOperation } from '../operations/registry.ts';
 
@@ -16,8 +15,8 @@ export interface EndsChoice {
   readonly how: 'as-is' | 'turned' | 'sewn';
   /** What turns its own stitches. */
   readonly turn?: SimpleOperation;
-  /** What sews it anew. */
-  readonly edit?: SpecEdit;
+  /** Gives what sews it anew. */
+  readonly edit?: () => SpecEdit | undefined;
 }
 
 /** A closed line is begun at so many of its places, an area at so many of its edge. */
@@ -27,43 +26,48 @@ const CLOSED = 0.3;
 
 /**
  * The ways in which an object can begin and end. Its own stitches are turned where they are sewn in one go; where its spec and shape are known it can
- * be sewn anew: a column from either end, one that closes from anywhere, a fill from any place of its edge to any other.
+ * be sewn anew: a column from either end, one that closes from anywhere, a fill from any of some `places` of its edge to any other.
  */
-export function endsOf(design: Design, id: ObjectId, maySew: boolean): EndsChoice[] {
+export function endsOf(design: Design, id: ObjectId, maySew: boolean, places?: readonly Point[]): EndsChoice[] {
   const { plan } = design;
   const { sewn } = plan.objects[id]!;
   const [start, exit] = [sewn.start, exitOf(plan.source, sewn)];
   const out: EndsChoice[] = [{ from: start, to: exit, how: 'as-is' }];
   out.push(...turns(design, id));
   if (!maySew) return out;
-  const [spec, shape] = [readObjectSpec(design, id), readObjectShape(design, id)];
-  if (!spec.ok || !shape.ok) return out;
-  const isLine = spec.value.kind === 'run' || spec.value.kind === 'edge-stitch';
-  if (isLine) return out;
-  const edit = { object: id, spec: spec.value };
-  if (spec.value.kind === 'satin') {
-    const column = columnFor(shape.value, spec.value);
-    if (!column.ok) return out;
-    const { left, right } = column.value;
+  const { reading, made } = sewn;
+  const kind = made?.spec.kind ?? (reading.pattern === undefined ? reading.kind : undefined);
+  if (kind === 'satin' && reading.rails !== undefined) {
+    const { left, right } = reading.rails;
     if (isClosed(left) && isClosed(right)) {
-      for (const share of Array.from({ length: PLACES }, (_, k) => k / PLACES)) {
-        const at = pointsAt(left, right, share);
-        out.push({ from: at, to: at, how: 'sewn', edit: { ...edit, shape: begunAt(left, right, share), ends: { from: at, to: at } } });
+      for (let k = 0; k < PLACES; k++) {
+        const at = pointsAt(left, right, k / PLACES);
+        out.push({ from: at, to: at, how: 'sewn', edit: () => editOf(design, id, at, at, begunAt(left, right, k / PLACES)) });
       }
       return out;
     }
     const ends = [pointsAt(left, right, 0), pointsAt(left, right, 1)];
-    for (const from of ends) for (const to of ends) out.push({ from, to, how: 'sewn', edit: { ...edit, ends: { from, to } } });
+    for (const from of ends) for (const to of ends) out.push({ from, to, how: 'sewn', edit: () => editOf(design, id, from, to) });
     return out;
   }
-  const [ring] = sewn.reading.outline.length >= 6 ? [sewn.reading.outline] : [];
-  if (ring === undefined) return out;
-  const edge = resamplePath(Float64Array.from([...ring, ring[0]!, ring[1]!]), PLACES + 1);
-  const places = Array.from({ length: PLACES }, (_, k): Point => ({ x: edge[2 * k]!, y: edge[2 * k + 1]! }));
-  for (const from of [start, ...places])
-    for (const to of [exit, ...places])
-      if (from !== start || to !== exit) out.push({ from, to, how: 'sewn', edit: { ...edit, ends: { from, to } } });
+  const ring = reading.outline;
+  if (kind !== 'fill' || ring.length < 6) return out;
+  const on = places ?? placesOn(ring);
+  for (const from of [start, ...on])
+    for (const to of [exit, ...on])
+      if (from !== start || to !== exit) out.push({ from, to, how: 'sewn', edit: () => editOf(design, id, from, to) });
   return out;
+}
+
+function placesOn(ring: Float64Array): Point[] {
+  const edge = resamplePath(Float64Array.from([...ring, ring[0]!, ring[1]!]), PLACES + 1);
+  return Array.from({ length: PLACES }, (_, k): Point => ({ x: edge[2 * k]!, y: edge[2 * k + 1]! }));
+}
+
+/** What sews an object anew with its own spec from one place to another; nothing where its spec cannot be read. Reading it takes a while. */
+function editOf(design: Design, id: ObjectId, from: Point, to: Point, shape?: ObjectShape): SpecEdit | undefined {
+  const spec = readObjectSpec(design, id);
+  return spec.ok ? { object: id, spec: spec.value, ends: { from, to }, ...(shape === undefined ? {} : { shape }) } : undefined;
 }
 
 function turns({ plan }: Design, id: ObjectId): EndsChoice[] {

@@ -12,14 +12,15 @@ import {
 } from '../../model/plan.ts';
 import { JUMP, type Program, STITCH, STOP, TRIM } from '../../model/program.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
-import type { Point } from '../../model/stitchObject.ts';
+import type { Point, StitchObject } from '../../model/stitchObject.ts';
+import { remember } from '../../model/remember.ts';
 import type { Machine } from '../../model/target.ts';
 import { threadThickness } from '../../model/thread.ts';
 import { runClock, type RunTotals } from '../../measure/runClock.ts';
 import { findColorOrder } from '../../order/colorOrder.ts';
 import { HIDDEN_STITCH, HiddenWays } from '../../order/hiddenWays.ts';
 import { findSeenLayers, type SeenLayers } from '../../order/seenLayers.ts';
-import { changedPicture, topPicture } from '../../order/topPicture.ts';
+import { changedPicture, type TopPicture, topPicture } from '../../order/topPicture.ts';
 import { findTour } from '../../order/tour.ts';
 import { assemble } from '../../plan/assemble.ts';
 import { CARRY } from '../../plan/joining.ts';
@@ -27,6 +28,7 @@ import { applyOperation, type SimpleOperation } from '../operations/registry.ts'
 import { printOrder } from '../operations/printOf.ts';
 import { sewSpecs } from '../sewSpecs.ts';
 import { type EndsChoice, endsOf } from './objectEnds.ts';
+import { placesToMeet } from './placesToMeet.ts';
 
 export const ORDER_PARTS = ['colors', 'objects', 'connectors'] as const;
 /** What of an order is proposed: which thread after which, which object after which with a thread on, and the ways between them with their ends. */
@@ -99,34 +101,32 @@ export function proposeOrder(design: Design, ask: OrderAsk = {}): OrderProposal 
   const before = runClock(design.program, machine).totals;
   const cuts = countCuts(design.program);
   const picture = ownPicture(design);
-  let best: OrderProposal | undefined;
   // Sewing objects anew for their ends changes their edges a little: where that is seen too much it is done without.
-  for (const maySew of isConnected ? [true, false] : [false]) {
-    const orders = [
-      ...(parts.has('objects') ? [orderObjects(design, colors.blocks, layers, ask, isConnected, maySew)] : []),
-      colors.blocks,
-      ...(colors.blocks === design.plan.blocks ? [] : [design.plan.blocks]),
-    ];
-    for (const blocks of orders) {
+  for (const maySew of isConnected ? [true, false] : [false])
+    for (const blocks of ordersFor(maySew)) {
       const found = connect(design, blocks, ask, isConnected, maySew);
       const after = runClock(found.design.program, machine).totals;
       if (after.seconds > before.seconds - WORTH || countCuts(found.design.program) > cuts) continue;
-      if (best !== undefined && after.seconds >= best.after.seconds) continue;
       const changed = changedPicture(picture, ownPicture(found.design), found.sewn.length > 0);
       if (changed > MOST_CHANGED) continue;
-      best = { ...found, before, after, moved: movesBetween(design.plan, found.design.plan), changed, isFewest: colors.isFewest };
+      return { ...found, before, after, moved: movesBetween(design.plan, found.design.plan), changed, isFewest: colors.isFewest };
     }
-    if (best !== undefined) break;
-  }
   const nothing = { operations: [], design, before, after: before, moved: [], turned: [], sewn: [], changed: 0, isFewest: colors.isFewest };
-  return best ?? { ...nothing, connectors: listConnectors(design) };
+  return { ...nothing, connectors: listConnectors(design) };
+
+  /** Orders to be tried, the one that promises most first. */
+  function* ordersFor(maySew: boolean): Generator<readonly Block[]> {
+    if (parts.has('objects')) yield orderObjects(design, colors.blocks, layers, ask, isConnected, maySew);
+    yield colors.blocks;
+    if (colors.blocks !== design.plan.blocks) yield design.plan.blocks;
+  }
 }
 
 /**
  * What is on top of what: of objects with their underlay, and of paths that are said to be hidden. Stitches that carry over are meant to be there, and
  * what ways had before is nobody's picture.
  */
-function ownPicture({ plan, program }: Design): Map<number, string> {
+function ownPicture({ plan, program }: Design): TopPicture {
   const isSeen = new Uint8Array(program.rowCount);
   for (const { id, link, first, end } of assemble(plan).places) {
     isSeen.fill(1, first, end);
@@ -199,16 +199,21 @@ function orderObjects(
     const partAt = ways.partsFrom(sewnUpTo + objects.length);
     sewnUpTo += objects.length;
     if (objects.length < 3) return block;
-    const ends = objects.map((id) => {
-      const choices = mayTurn && isFree(id) ? endsOf(design, id, maySew) : endsOf(design, id, false).slice(0, 1);
+    const places = maySew ? placesToMeet(readingsOf(plan, objects), (place) => partAt(place) > 0) : [];
+    const ends = objects.map((id, k) => {
+      const choices = mayTurn && isFree(id) ? endsOf(design, id, maySew, places[k]) : endsOf(design, id, false).slice(0, 1);
       return { ins: guessEnds(choices, 'from', partAt), outs: guessEnds(choices, 'to', partAt) };
     });
     const cost = (a: number, b: number): number => {
-      let least = Infinity;
+      // The nearest of all pairs of ends, and of those that a hidden path may join.
+      let [near, least] = [Infinity, Infinity];
       for (const out of ends[a]!.outs)
         for (const into of ends[b]!.ins) {
-          const way = guessSeconds(target.machine, out.at, into.at, out.part > 0 && out.part === into.part);
-          least = Math.min(least, way + out.extra + into.extra);
+          const way = (out.at.x - into.at.x) ** 2 + (out.at.y - into.at.y) ** 2;
+          const isHidden = out.part > 0 && out.part === into.part;
+          if (!isHidden && way > CARRY * CARRY && way >= near) continue;
+          near = Math.min(near, way);
+          least = Math.min(least, guessSeconds(target.machine, out.at, into.at, isHidden) + out.extra + into.extra);
         }
       return least;
     };
@@ -247,6 +252,10 @@ function guessEnds(choices: readonly EndsChoice[], end: 'from' | 'to', partAt: (
 function lastHeld(objects: readonly ObjectId[], k: number, isFree: (id: ObjectId) => boolean): number[] {
   for (let n = k - 1; n >= 0; n--) if (!isFree(objects[n]!)) return [n];
   return [];
+}
+
+function readingsOf(plan: Plan, ids: readonly ObjectId[]): StitchObject[] {
+  return ids.map((id) => plan.objects[id]!.sewn.reading);
 }
 
 function waysFor({ plan, target }: Design, blocks: readonly Block[]): HiddenWays {
@@ -301,13 +310,15 @@ function connect(design: Design, blocks: readonly Block[], ask: OrderAsk, mayTur
   const sewn: ObjectId[] = [];
   let reasons: ReadonlyMap<ObjectId, string> = new Map();
   if (mayTurn) {
-    for (const [id, choice] of chooseEnds(design, blocks, ask, maySew)) {
+    const hidden = waysFor(design, blocks);
+    for (const [id, choice] of chooseEnds(design, blocks, ask, maySew, hidden)) {
       if (choice.turn !== undefined && perform(choice.turn)) turned.push(id);
-      if (choice.edit === undefined) continue;
-      const made = sewSpecs(current, [choice.edit]);
+      const edit = choice.edit?.();
+      if (edit === undefined) continue;
+      const made = sewSpecs(current, [edit]);
       if (made.operations.length > 0 && made.operations.every(perform)) sewn.push(id);
     }
-    const ways = linksFor(current, design, ask);
+    const ways = linksFor(current, design, ask, hidden);
     for (const operation of ways.operations) perform(operation);
     reasons = ways.reasons;
   }
@@ -315,31 +326,30 @@ function connect(design: Design, blocks: readonly Block[], ask: OrderAsk, mayTur
 }
 
 /** How each object begins and ends so that the ways between them take the least time together: by blocks, over all choices of ends. */
-function chooseEnds(design: Design, blocks: readonly Block[], ask: OrderAsk, maySew: boolean): [ObjectId, EndsChoice][] {
+function chooseEnds(design: Design, blocks: readonly Block[], ask: OrderAsk, maySew: boolean, ways: HiddenWays): [ObjectId, EndsChoice][] {
   const { plan, target } = design;
-  const ways = waysFor(design, blocks);
   const failed = new Set<string>();
   const wayKey = (a: Point, b: Point): string => [a.x, a.y, b.x, b.y].map((v) => v.toFixed(2)).join();
   const mayChange = (id: ObjectId): boolean => ask.only?.has(id) !== false && ask.hold?.has(id) !== true;
   let first = 0;
   const chosen: [ObjectId, EndsChoice][] = [];
   for (const { objects } of blocks) {
-    const choices = objects.map((id) => (mayChange(id) ? endsOf(design, id, maySew) : endsOf(design, id, false).slice(0, 1)));
     const partAt = ways.partsFrom(first);
-    const parts = choices.map((list) => list.map(({ from, to }) => [partAt(from), partAt(to)] as const));
+    const places = maySew ? placesToMeet(readingsOf(plan, objects), (place) => partAt(place) > 0) : [];
+    const choices = objects.map((id, k) => (mayChange(id) ? endsOf(design, id, maySew, places[k]) : endsOf(design, id, false).slice(0, 1)));
+    const partOf = remember(partAt);
     let best: number[] = [];
     for (let round = 0; round < ROUNDS; round++) {
-      best = cheapestEnds(choices, (k, a, b) => {
-        const [out, into] = [choices[k]![a]!.to, choices[k + 1]![b]!.from];
-        const [from, to] = [parts[k]![a]![1], parts[k + 1]![b]![0]];
+      best = cheapestEnds(choices, (k, out, into) => {
         if (plan.links[objects[k + 1]!]!.wish === 'cut') return cutSeconds(target.machine, 0);
-        return guessSeconds(target.machine, out, into, from > 0 && from === to && !failed.has(wayKey(out, into)));
+        const mayHide = partOf(out) > 0 && partOf(out) === partOf(into) && !failed.has(wayKey(out, into));
+        return guessSeconds(target.machine, out, into, mayHide);
       });
       let isGood = true;
       for (let k = 0; k + 1 < objects.length; k++) {
         const [out, into] = [choices[k]![best[k]!]!.to, choices[k + 1]![best[k + 1]!]!.from];
         if (Math.hypot(out.x - into.x, out.y - into.y) <= CARRY || failed.has(wayKey(out, into))) continue;
-        if (parts[k]![best[k]!]![1] !== parts[k + 1]![best[k + 1]!]![0] || parts[k]![best[k]!]![1] === 0) continue;
+        if (partOf(out) === 0 || partOf(out) !== partOf(into)) continue;
         if (typeof ways.find(out, into, first + k) === 'string') {
           failed.add(wayKey(out, into));
           isGood = false;
@@ -356,22 +366,30 @@ function chooseEnds(design: Design, blocks: readonly Block[], ask: OrderAsk, may
   return chosen;
 }
 
-/** The cheapest choice of ends for objects in a row (dynamic programming over their choices). */
-function cheapestEnds(choices: readonly (readonly EndsChoice[])[], cost: (k: number, a: number, b: number) => number): number[] {
+/** The cheapest choice of ends for objects in a row (dynamic programming over the places where they can end and begin). */
+function cheapestEnds(choices: readonly (readonly EndsChoice[])[], cost: (k: number, out: Point, into: Point) => number): number[] {
   const own = (choice: EndsChoice): number => (choice.how === 'sewn' ? SEWN_ANEW : choice.how === 'turned' ? TURNED : 0);
   const from: number[][] = [];
   let sums = choices[0]?.map(own) ?? [];
   for (let k = 0; k + 1 < choices.length; k++) {
-    const next = choices[k + 1]!.map((choice, b) => {
+    // The cheapest choice that ends at each place, and from which of those each beginning is reached.
+    const outs = new Map<Point, number>();
+    choices[k]!.forEach(({ to }, a) => {
+      const known = outs.get(to);
+      if (known === undefined || sums[a]! < sums[known]! - 1e-9) outs.set(to, a);
+    });
+    const ins = new Map<Point, { readonly sum: number; readonly at: number }>();
+    for (const { from: into } of choices[k + 1]!) {
+      if (ins.has(into)) continue;
       let [least, at] = [Infinity, 0];
-      for (let a = 0; a < sums.length; a++) {
-        const sum = sums[a]! + cost(k, a, b);
+      for (const [out, a] of outs) {
+        const sum = sums[a]! + cost(k, out, into);
         if (sum < least - 1e-9) [least, at] = [sum, a];
       }
-      return { sum: least + own(choice), at };
-    });
-    from.push(next.map(({ at }) => at));
-    sums = next.map(({ sum }) => sum);
+      ins.set(into, { sum: least, at });
+    }
+    from.push(choices[k + 1]!.map((choice) => ins.get(choice.from)!.at));
+    sums = choices[k + 1]!.map((choice) => ins.get(choice.from)!.sum + own(choice));
   }
   let at = sums.indexOf(Math.min(...sums));
   const out = [at];
@@ -387,9 +405,9 @@ export function linksFor(
   current: Design,
   origin: Design,
   ask: OrderAsk,
+  ways = waysFor(current, current.plan.blocks),
 ): { readonly operations: readonly SimpleOperation[]; readonly reasons: ReadonlyMap<ObjectId, string> } {
   const { plan } = current;
-  const ways = waysFor(current, plan.blocks);
   const operations: SimpleOperation[] = [];
   const reasons = new Map<ObjectId, string>();
   let time = 0;
