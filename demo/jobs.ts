@@ -2,9 +2,11 @@ import { defaultTarget, FABRICS, GARMENTS, HOOPS, type Program, type Target, THR
 import type { DrawnObject, Sewing } from './Sewing.ts';
 import { drawBirch } from './drawings/birch.ts';
 import { drawChainring } from './drawings/chainring.ts';
+import { drawFobs } from './drawings/fobs.ts';
 import { drawHeron } from './drawings/heron.ts';
 import { drawKettle } from './drawings/kettle.ts';
 import { drawLantern } from './drawings/lantern.ts';
+import { drawPears } from './drawings/pears.ts';
 import { drawWhisk } from './drawings/whisk.ts';
 
 /** A job of the made-up Tidewater Stitch Room. `dueInDays` counts from the day the demo is laid out. */
@@ -72,6 +74,8 @@ export const DEMO_JOBS: readonly DemoJob[] = [
     'fastest',
     drawLantern,
   ),
+  job('pears', 'Three pears, tote', 'Low Wall Nursery', 14, 'canvas', '#d8cdb4', 'tote-panel', 'rayon-40', 40, 'cleanest', drawPears),
+  job('fobs', 'Key fobs, nine up', 'Quay House Hostel', 16, 'felt', '#8b9aa0', 'tote-panel', 'polyester-40', 30, 'fastest', drawFobs),
 ];
 
 function job(

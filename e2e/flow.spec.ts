@@ -17,7 +17,7 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   page.on('pageerror', (error) => errors.push(error.message));
 
   await page.goto('/');
-  await expect(page.locator('figure[data-state=drawn]')).toHaveCount(6);
+  await expect(page.locator('figure[data-state=drawn]')).toHaveCount(8);
   await page.getByLabel('Search the jobs').fill('rowing polo');
   await expect(page.getByRole('listitem').filter({ has: page.locator('figure') })).toHaveCount(1);
   await page.getByRole('link', { name: /Heron crest/ }).click();
@@ -139,7 +139,7 @@ test('a file of one’s own is taken in by choosing or dropping it; a bad one is
   page,
 }) => {
   await page.goto('/');
-  await expect(page.locator('figure')).toHaveCount(6);
+  await expect(page.locator('figure')).toHaveCount(8);
   const choose = (name: string, text: string) =>
     page.getByLabel('Stitch file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
   await choose('torn.csv', 'command,x,y\nstitch,1,2\nstitch,1,oops\n');
@@ -149,7 +149,7 @@ test('a file of one’s own is taken in by choosing or dropping it; a bad one is
   await choose('moves.csv', `command,x,y\n${'jump,1,2\n'.repeat(3000)}`);
   await expect(page.getByRole('alert')).toContainText('3\u202f000 jumps and no stitch');
   await page.reload();
-  await expect(page.locator('figure')).toHaveCount(6);
+  await expect(page.locator('figure')).toHaveCount(8);
 
   const drawing =
     '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="-30 -20 60 40"><path d="M-25 0C-10 -30 10 30 25 0" stroke="#b03040" fill="none"/></svg>';
@@ -167,5 +167,5 @@ test('a file of one’s own is taken in by choosing or dropping it; a bad one is
   await page.getByRole('link', { name: 'Isola: to the jobs' }).click();
   await page.getByRole('button', { name: 'Delete Ribbon' }).click();
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
-  await expect(page.locator('figure')).toHaveCount(6);
+  await expect(page.locator('figure')).toHaveCount(8);
 });

@@ -30,6 +30,7 @@ import {
   formatOfName,
 } from '@isola/core';
 import { describeFigures, describeFindings, describeObjects } from './describe.ts';
+import { orderFile } from './orderFile.ts';
 import { parseSetting, SETTING_HELP, setSpecs } from './setSpecs.ts';
 import { UsageError } from './usageError.ts';
 
@@ -40,6 +41,7 @@ export const USAGE = `Usage: npm run -s isola -- COMMAND …
   audit FILE --fabric ID [--garment ID] [--thread ID] [--goal GOAL] [--fail-on SEVERITY] [--json]
   rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…]
          [--set OBJECT:name=value,…] [--json]
+  order FILE --out FILE [--fabric ID] [--only colors,objects,connectors] [--hold OBJECT,…] [--json]
   convert IN OUT
 
 fabrics   ${FABRICS.map((f) => f.id).join(', ')}
@@ -61,6 +63,8 @@ const OPTIONS = {
   fix: { type: 'string' },
   set: { type: 'string', multiple: true },
   debug: { type: 'string' },
+  only: { type: 'string' },
+  hold: { type: 'string' },
   'fail-on': { type: 'string' },
 } as const;
 
@@ -70,6 +74,7 @@ const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> = {
   recognize: ['json', 'debug'],
   audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on'],
   rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set'],
+  order: ['json', 'fabric', 'garment', 'thread', 'out', 'only', 'hold'],
   convert: ['json'],
 };
 
@@ -103,6 +108,8 @@ export function runCommand(args: readonly string[], print: (text: string) => voi
         return audit(files[0]!, values, print);
       case 'rework':
         return rework(files[0]!, values, print);
+      case 'order':
+        return order(files[0]!, values, print);
       default:
         return convert(files[0]!, files[1]!, values, print);
     }
@@ -183,6 +190,16 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
       `seconds ${sayCount(before.run.seconds)} → ${sayCount(after.run.seconds)} (an estimate: sew a sample)\nwritten to ${values.out}\n`,
     );
   }
+  return 0;
+}
+
+function order(file: string, values: Values, print: (text: string) => void): 0 {
+  if (values.out === undefined) throw new UsageError('order needs --out FILE');
+  const target = values.fabric === undefined ? defaultTarget() : readTarget(values);
+  const write = writerFor(values.out);
+  const { program, json, text } = orderFile(startDesign(readProgram(file), target), values);
+  writeOut(values.out, write(program));
+  print(values.json ? toJson(json) : `${text}written to ${values.out}\n`);
   return 0;
 }
 

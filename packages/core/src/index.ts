@@ -16,6 +16,7 @@ export {
 } from './edit/journal.ts';
 export { applyOperation, Operation, partsOf, type SimpleOperation, touchedBy } from './edit/operations/registry.ts';
 export { brokenBy, keepBlock, mergeBlocks, recolorBlock, sewBefore, splitBlockBefore } from './edit/order/arrange.ts';
+export { countApplique, regroupApplique, type RegroupedApplique } from './edit/order/regroupApplique.ts';
 export { moveEnds, type MovedEnds, type WantedEnds } from './edit/order/moveEnds.ts';
 export {
   type Connector,

@@ -32,6 +32,7 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
   };
 
   const layers = async () => engine()?.layers();
+  const regroupApplique = async () => engine()?.regroupApplique();
   const orderView = async () => engine()?.orderView();
   const proposeWay = async (id: string, isCutForbidden: boolean) => engine()?.proposeWay(id, isCutForbidden);
   const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine()?.adaptThread(structuredClone(thread), way, scope);
@@ -55,5 +56,5 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
     coverCount.value++;
   }
 
-  return { coverCount, propose, layers, orderView, proposeWay, adaptThread, proposeOpening, predict, cover };
+  return { coverCount, propose, layers, regroupApplique, orderView, proposeWay, adaptThread, proposeOpening, predict, cover };
 }

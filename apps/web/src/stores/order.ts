@@ -109,6 +109,15 @@ export const useOrder = defineDocumentStore('order', (document) => {
     }
   }
 
+  const pieces = computed(() => objects.objects.filter((o) => o.role === 'placement').length);
+
+  /** Tries applique sewn by step: all placements, then all tack-downs, then all covers. */
+  async function byStep(): Promise<string | undefined> {
+    const found = await bench.regroupApplique();
+    if (found?.ok !== true) return found?.error ?? 'no job is open';
+    return bench.tryOperation('applique by step', found.value);
+  }
+
   /** Leaves an object where it is, or lets it go, and proposes anew. */
   async function hold(id: string, isHeld: boolean): Promise<string | undefined> {
     const next = new Set(held.value);
@@ -183,6 +192,23 @@ export const useOrder = defineDocumentStore('order', (document) => {
 
   return {
     ...{ connectors, seen, stops, scope, parts, held, report, isWorking, isProposed, drag, order, wayHere },
-    ...{ propose, hold, look, sayBroken, moveBefore, recolor, splitBefore, keep, merge, wish, walk, stopBefore, lock, nameOf },
+    ...{
+      pieces,
+      byStep,
+      propose,
+      hold,
+      look,
+      sayBroken,
+      moveBefore,
+      recolor,
+      splitBefore,
+      keep,
+      merge,
+      wish,
+      walk,
+      stopBefore,
+      lock,
+      nameOf,
+    },
   };
 });

@@ -36,6 +36,7 @@ import {
   repairFindings,
   replayJournal,
   reachesFar,
+  regroupApplique,
   runClock,
   splitObject,
   type Snapshot,
@@ -261,6 +262,12 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       const after = view(trial);
       const operation = { id: 'sequence' as const, operations: [...operations] };
       return Promise.resolve(transfer({ after, operation, applied: [], refused: [], name: 'proposed order', order }, buffersOf(after)));
+    },
+
+    regroupApplique: () => {
+      const found = regroupApplique(current().design);
+      if (!found.ok) return Promise.resolve(found);
+      return Promise.resolve({ ok: true as const, value: { id: 'sequence' as const, operations: [...found.value.operations] } });
     },
 
     tryEnds(id, wanted) {

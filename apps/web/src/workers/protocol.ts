@@ -203,6 +203,8 @@ export interface EngineApi {
   /** A proposed order with its ways, tried; one without operations where nothing better is found. */
   proposeOrder(ask: OrderAsk): Promise<Trial>;
   orderView(): Promise<OrderView>;
+  /** Applique sewn by step: all placements, all tack-downs, all covers; or why it cannot be. */
+  regroupApplique(): Promise<Proposal>;
   /** Tries an object begun or ended elsewhere; with where it does then, and the ways beside it. */
   tryEnds(id: string, wanted: WantedEnds): Promise<(Trial & { readonly ends: MovedEnds }) | SpecRefusal>;
   /** The best way to an object from the one before; over the open cloth only where a cut is forbidden. */

@@ -94,7 +94,9 @@ export function findBodies(program: Program, { objects, ownerOfRow }: Recognitio
   const indexOf = new Map(objects.map((o, k) => [o.id, k]));
   const headOf = objects.map((_, k) => {
     let head = k;
-    for (let up = 0; objects[head]!.parent !== undefined && up < MOST_LEVELS; up++) head = indexOf.get(objects[head]!.parent!)!;
+    // The steps of an applique are objects of their own: they may be sewn at different times.
+    for (let up = 0; objects[head]!.parent !== undefined && !isStep(objects[head]!) && up < MOST_LEVELS; up++)
+      head = indexOf.get(objects[head]!.parent!)!;
     return head;
   });
   const segments: Segment[] = [];
@@ -128,6 +130,10 @@ export function findBodies(program: Program, { objects, ownerOfRow }: Recognitio
       parts: mine.map((k) => objects[k]!),
     };
   });
+}
+
+function isStep({ role }: StitchObject): boolean {
+  return role === 'placement' || role === 'tackdown';
 }
 
 /** What is left of an object that has rows elsewhere, too, as an object of its own. */

@@ -26,7 +26,13 @@ export interface Ends {
  */
 export function sewWay(out: ProgramBuilder, ends: Ends): boolean {
   const { source, before, next, link } = ends;
-  if (link.found === null || link.found.after !== (before?.id ?? null) || link.way !== 'as-found' || link.stop !== undefined || link.isAnew === true) {
+  if (
+    link.found === null ||
+    link.found.after !== (before?.id ?? null) ||
+    link.way !== 'as-found' ||
+    link.stop !== undefined ||
+    link.isAnew === true
+  ) {
     sewNewWay(out, ends);
     return false;
   }

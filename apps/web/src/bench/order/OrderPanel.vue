@@ -73,10 +73,11 @@ const pairs = computed(() => {
   return [
     row('Run', before.totals.seconds, after.totals.seconds, sayTime),
     row('Cuts', before.figures.trims, after.figures.trims, sayCount),
+    row('Stops', before.figures.stops, after.figures.stops, sayCount),
     row('Thread changes', before.figures.colorChanges, after.figures.colorChanges, sayCount),
     row('Moves', before.totals.jumps, after.totals.jumps, sayTime),
     row('Stitches', before.figures.stitches, after.figures.stitches, sayCount),
-  ];
+  ].filter(({ name, mark }) => name !== 'Stops' || mark !== '');
 });
 /** So many lines of each kind are said. */
 const MOST_SAID = 60;
@@ -98,8 +99,8 @@ const waysOf = (...hows: Connector['how'][]) =>
     }));
 const paths = computed(() => waysOf('hidden'));
 const cuts = computed(() => waysOf('trim', 'jump'));
-/** An object is tried begun or ended elsewhere. */
-const isEnds = computed(() => bench.trial !== undefined && 'ends' in bench.trial.trial);
+/** Something about the order is tried that was not proposed: an end moved, or applique by step. */
+const isTried = computed(() => bench.trial !== undefined && bench.trial.keys.length === 0 && bench.trial.trial.pairs === undefined);
 const picture = computed(() => {
   const { changed, isFewest } = report.value!;
   const share = changed < 0.00005 ? 'The picture stays the same to the last cell' : `${(100 * changed).toFixed(2)} % of the picture differ`;
@@ -130,8 +131,15 @@ defineExpose({ propose });
       <v-btn variant="outlined" title="Key o" :loading="order.isWorking" @click="propose">Propose an order</v-btn>
       <p v-if="problem" class="short" role="status">{{ problem[0]!.toUpperCase() + problem.slice(1) }}.</p>
     </ToolSection>
+    <ToolSection v-if="order.pieces > 1 && bench.trial === undefined" title="Applique">
+      <p class="muted">
+        {{ order.pieces }} pieces of applique: by step, all placement lines are sewn first, then all tack-downs, then all covers, with one
+        stop to lay the fabrics and one to cut them. Stop the machine before reaching in.
+      </p>
+      <v-btn variant="outlined" :disabled="bench.isBusy" @click="attempt(order.byStep)">Sew it by step</v-btn>
+    </ToolSection>
 
-    <template v-if="report || isEnds">
+    <template v-if="report || isTried">
       <table class="number" aria-label="Before and after">
         <tr v-for="row in pairs" :key="row.name">
           <th scope="row">{{ row.name }}</th>
