@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { readStitchFile } from '@isola/core';
+import { type Figures, HOOPS, readStitchFile } from '@isola/core';
 import { runCommand } from './run.ts';
 
 const HERON = path.resolve(import.meta.dirname, '../../../demo/heron.csv');
@@ -97,6 +97,33 @@ describe('command line', () => {
     expect(onlyLocks.after.trims).toBe(onlyLocks.before.trims);
   });
 
+  test('order writes a file that loses less time and says what it moved, what it hid and what stays cut', () => {
+    const out = path.join(dir, 'ordered.csv');
+    const result = json('order', HERON, '--out', out) as {
+      before: Figures;
+      after: Figures;
+      picture: { changed: number };
+      connectors: { how: string; why: string }[];
+    };
+    expect([result.before.trims, result.picture.changed < 0.002]).toEqual([44, true]);
+    expect(result.after.trims).toBeLessThan(20);
+    expect(result.after).toEqual(json('inspect', out));
+    expect(result.connectors.filter((c) => c.how === 'carry').length).toBeGreaterThan(23);
+    expect(run('order', HERON, '--out', out, '--only', 'colors').out).toMatch(/nothing better was found/);
+  });
+
+  test('lay-out writes copies for one hoop', () => {
+    const out = path.join(dir, 'copies.csv');
+    const result = json('lay-out', HERON, '--hoop', HOOPS.at(-1)!.id, '--copies', '4', '--marks', '--out', out) as {
+      copies: number;
+      placed: unknown[];
+      before: Figures;
+      after: Figures;
+    };
+    expect([result.copies, result.placed.length, result.after.colorChanges - result.before.colorChanges]).toEqual([4, 4, 1]);
+    expect(result.after.run.seconds).toBeLessThan(4 * result.before.run.seconds);
+  });
+
   test('rework changes specs of objects by id, kind and color, and of nothing else', () => {
     const out = path.join(dir, 'set.csv');
     const setting = ['--set', 'all.fill:spacing=0.5,underlay=tatami@3.5+edge-run', '--set', '#9fb2ba:angle=70'];
@@ -140,6 +167,12 @@ describe('command line', () => {
     [['inspect', HERON, '--fabric', 'twill'], 'inspect takes no --fabric'],
     [['inspect', HERON, '--colour'], 'colour'],
     [['rework', HERON, '--fabric', 'twill'], 'needs --out'],
+    [['order', HERON], 'needs --out'],
+    [['order', HERON, '--out', 'x.csv', '--only', 'threads'], '--only takes'],
+    [['order', HERON, '--out', 'x.csv', '--hold', 'o9999'], 'no object o9999'],
+    [['lay-out', HERON, '--out', 'x.csv'], 'needs --hoop'],
+    [['lay-out', HERON, '--out', 'x.csv', '--hoop', 'round-120', '--copies', '5'], 'do not fit'],
+    [['lay-out', HERON, '--out', 'x.csv', '--hoop', 'round-120', '--gap', 'wide'], '--gap mm'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'sing'], 'no rule sing'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'too-dense'], 'no repair'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all'], 'OBJECT:name=value'],

@@ -11,8 +11,10 @@ import {
   findRule,
   GARMENTS,
   GOALS,
+  HoopLayout,
   HOOPS,
   inspectProgram,
+  layOutCopies,
   placeProgram,
   type Program,
   publishObject,
@@ -42,8 +44,10 @@ export const USAGE = `Usage: npm run -s isola -- COMMAND …
   rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…]
          [--set OBJECT:name=value,…] [--json]
   order FILE --out FILE [--fabric ID] [--only colors,objects,connectors] [--hold OBJECT,…] [--json]
+  lay-out FILE --hoop ID --out FILE [--copies N] [--gap MM] [--marks] [--json]
   convert IN OUT
 
+hoops     ${HOOPS.map((h) => h.id).join(', ')}
 fabrics   ${FABRICS.map((f) => f.id).join(', ')}
 garments  ${GARMENTS.map((g) => g.id).join(', ')}
 threads   ${THREADS.map((t) => t.id).join(', ')}
@@ -63,6 +67,10 @@ const OPTIONS = {
   fix: { type: 'string' },
   set: { type: 'string', multiple: true },
   debug: { type: 'string' },
+  hoop: { type: 'string' },
+  copies: { type: 'string' },
+  gap: { type: 'string' },
+  marks: { type: 'boolean' },
   only: { type: 'string' },
   hold: { type: 'string' },
   'fail-on': { type: 'string' },
@@ -75,6 +83,7 @@ const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> = {
   audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on'],
   rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set'],
   order: ['json', 'fabric', 'garment', 'thread', 'out', 'only', 'hold'],
+  'lay-out': ['json', 'hoop', 'out', 'copies', 'gap', 'marks'],
   convert: ['json'],
 };
 
@@ -110,6 +119,8 @@ export function runCommand(args: readonly string[], print: (text: string) => voi
         return rework(files[0]!, values, print);
       case 'order':
         return order(files[0]!, values, print);
+      case 'lay-out':
+        return layOut(files[0]!, values, print);
       default:
         return convert(files[0]!, files[1]!, values, print);
     }
@@ -200,6 +211,35 @@ function order(file: string, values: Values, print: (text: string) => void): 0 {
   const { program, json, text } = orderFile(startDesign(readProgram(file), target), values);
   writeOut(values.out, write(program));
   print(values.json ? toJson(json) : `${text}written to ${values.out}\n`);
+  return 0;
+}
+
+/** Room between copies where nothing is said, mm. */
+const USUAL_GAP = 6;
+
+function layOut(file: string, values: Values, print: (text: string) => void): 0 {
+  if (values.out === undefined) throw new UsageError('lay-out needs --out FILE');
+  if (values.hoop === undefined) throw new UsageError('lay-out needs --hoop ID');
+  const target = { ...defaultTarget(), hoop: pick(HOOPS, values.hoop, 'hoop') };
+  const layout = HoopLayout.safeParse({
+    copies: values.copies === undefined ? null : Number(values.copies),
+    gap: values.gap === undefined ? USUAL_GAP : Number(values.gap),
+    hasMarks: values.marks === true,
+  });
+  if (!layout.success) throw new UsageError('--copies takes a whole number from 1, --gap mm from 0 to 200');
+  const write = writerFor(values.out);
+  const design = startDesign(readProgram(file), target);
+  const laid = layOutCopies(design, layout.data);
+  if (!laid.ok) throw new UsageError(`${file}: ${laid.error}`);
+  const { program, placed } = laid.value;
+  writeOut(values.out, write(program));
+  const [before, after] = [inspectProgram(design.program, target), inspectProgram(program, target)];
+  if (values.json) print(toJson({ copies: placed.length, placed, before, after }));
+  else {
+    const each = after.run.seconds / placed.length;
+    print(`${placed.length} copies, seconds a piece ${sayCount(before.run.seconds)} → ${sayCount(each)} (an estimate: sew a sample)\n`);
+    print(`written to ${values.out}\n`);
+  }
   return 0;
 }
 

@@ -38,6 +38,7 @@ export type { EarlierStep } from './edit/rowJournal/replayRowJournal.ts';
 export { RowEntry } from './edit/rowJournal/rowEntry.ts';
 export { joinObjects, readAnew, type Rereading, splitObject, tellObject } from './edit/regroup.ts';
 export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } from './edit/repairFindings.ts';
+export { layOutCopies, type LaidOut, roomFor } from './hoopLayout/layOutCopies.ts';
 export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
 export { writeStitchCsv } from './formats/csv/writeStitchCsv.ts';
 export { type FileProblem, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
@@ -140,7 +141,7 @@ export { ObjectShape, ObjectSpec, END_STITCH, SHORTEST, SPEC_VALUES, UnderlaySpe
 export { SPEC_KINDS, type SpecKind, UNDERLAY_KINDS } from './model/kinds.ts';
 export { fail, type Result, succeed } from './model/result.ts';
 export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
-export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target } from './model/target.ts';
+export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target, HoopLayout } from './model/target.ts';
 export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
 export { countLevels, findLayers, type Layer } from './order/layerGraph.ts';
 export { findAlike, findNeighbours } from './recognize/findAlike.ts';

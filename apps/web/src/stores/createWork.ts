@@ -1,4 +1,4 @@
-import type { AdaptScope, AdaptWay, PredictedGap, Rereading, StitchKind, StitchRole, ThreadType } from '@isola/core';
+import type { AdaptScope, AdaptWay, HoopLayout, PredictedGap, Rereading, StitchKind, StitchRole, ThreadType } from '@isola/core';
 import type { Remote } from 'comlink';
 import { ref, type ShallowRef } from 'vue';
 import type { EngineApi, Proposal, Side } from '../workers/protocol.ts';
@@ -32,6 +32,7 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
   };
 
   const layers = async () => engine()?.layers();
+  const layOut = async (layout: HoopLayout) => engine()?.layOut(layout);
   const regroupApplique = async () => engine()?.regroupApplique();
   const orderView = async () => engine()?.orderView();
   const proposeWay = async (id: string, isCutForbidden: boolean) => engine()?.proposeWay(id, isCutForbidden);
@@ -56,5 +57,5 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
     coverCount.value++;
   }
 
-  return { coverCount, propose, layers, regroupApplique, orderView, proposeWay, adaptThread, proposeOpening, predict, cover };
+  return { coverCount, propose, layers, layOut, regroupApplique, orderView, proposeWay, adaptThread, proposeOpening, predict, cover };
 }

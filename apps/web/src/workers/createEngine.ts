@@ -17,6 +17,7 @@ import {
   joinObjects,
   type JournalEntry,
   layLengths,
+  layOutCopies,
   listConnectors,
   listStops,
   moveEnds,
@@ -50,6 +51,7 @@ import type {
   DesignView,
   EngineApi,
   LayersView,
+  LayoutView,
   Opened,
   Prediction,
   SewnTrial,
@@ -262,6 +264,15 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       const after = view(trial);
       const operation = { id: 'sequence' as const, operations: [...operations] };
       return Promise.resolve(transfer({ after, operation, applied: [], refused: [], name: 'proposed order', order }, buffersOf(after)));
+    },
+
+    layOut(layout): Promise<LayoutView | SpecRefusal> {
+      const { design } = current();
+      const laid = layOutCopies(design, layout);
+      if (!laid.ok) return Promise.resolve({ why: laid.error });
+      const { place: _, ...target } = design.target;
+      const view = lightView(laid.value.program, { target, kept: {} }, 0);
+      return Promise.resolve(transfer({ view, placed: laid.value.placed, most: laid.value.most }, buffersOf(view)));
     },
 
     regroupApplique: () => {

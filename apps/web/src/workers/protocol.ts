@@ -8,9 +8,11 @@ import type {
   CoverMap,
   Figures,
   Finding,
+  HoopLayout,
   JournalEntry,
   KeptFinding,
   MovedEnds,
+  LaidOut,
   Layer,
   OpeningProposal,
   Operation,
@@ -114,6 +116,13 @@ export interface Trial {
 /** What a proposed order comes to, apart from the design that it makes. */
 export type OrderReport = Omit<OrderProposal, 'operations' | 'design'>;
 
+/** Copies in a hoop as they are sewn together. */
+export interface LayoutView {
+  readonly view: DesignView;
+  readonly placed: LaidOut['placed'];
+  readonly most: number;
+}
+
 /** Ways between objects of one thread, and what is seen on what, of the present design. */
 export interface OrderView {
   readonly connectors: readonly Connector[];
@@ -203,6 +212,8 @@ export interface EngineApi {
   /** A proposed order with its ways, tried; one without operations where nothing better is found. */
   proposeOrder(ask: OrderAsk): Promise<Trial>;
   orderView(): Promise<OrderView>;
+  /** Copies of the design in its hoop, with where they lie and how many would fit; or why they do not fit. */
+  layOut(layout: HoopLayout): Promise<LayoutView | SpecRefusal>;
   /** Applique sewn by step: all placements, all tack-downs, all covers; or why it cannot be. */
   regroupApplique(): Promise<Proposal>;
   /** Tries an object begun or ended elsewhere; with where it does then, and the ways beside it. */

@@ -84,6 +84,14 @@ export type Machine = z.infer<typeof Machine>;
 export const GOALS = ['fastest', 'cleanest', 'softest'] as const;
 export type Goal = (typeof GOALS)[number];
 
+/** How copies of a design are laid out in its hoop: so many (none: as many as fit), mm between them, with registration marks sewn first or without. */
+export const HoopLayout = z.object({
+  copies: z.number().int().positive().max(10_000).nullable(),
+  gap: z.number().min(0).max(200),
+  hasMarks: z.boolean(),
+});
+export type HoopLayout = z.infer<typeof HoopLayout>;
+
 /**
  * What a program is to be sewn on, with and for. It holds whole records, not references: a job keeps the values it was judged by when the
  * shop later changes or deletes them.
@@ -99,5 +107,7 @@ export const Target = z.object({
   goal: z.enum(GOALS),
   /** How the design lies in the hoop; absent: as its file says, which is meant from the hoop's center. */
   place: HoopPlace.optional(),
+  /** Absent: one piece in a hoop. */
+  layout: HoopLayout.optional(),
 });
 export type Target = z.infer<typeof Target>;
