@@ -83,12 +83,12 @@ export function createTrials(
     return undefined;
   }
 
-  /** Tries an object begun or ended elsewhere; gives where it does then, or why it cannot. */
-  async function tryEnds(id: string, wanted: WantedEnds): Promise<MovedEnds | string> {
+  /** Tries an object begun or ended elsewhere; gives where it does then, or why it cannot, or nothing where it was dropped meanwhile. */
+  async function tryEnds(id: string, wanted: WantedEnds): Promise<MovedEnds | string | undefined> {
     const mine = drop;
     const result = await unlessDropped(engine()?.tryEnds(id, wanted));
-    if (drop !== mine || result === undefined) return NOT_OPEN;
-    if ('why' in result) return result.why;
+    if (drop !== mine) return undefined;
+    if (result === undefined || 'why' in result) return result?.why ?? NOT_OPEN;
     await put(result);
     return result.ends;
   }

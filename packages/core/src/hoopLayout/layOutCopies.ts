@@ -44,10 +44,16 @@ export function layOutCopies(design: Design, { copies, gap, hasMarks }: HoopLayo
   const { hoop } = design.target;
   const piece = placeProgram(design.program, design.target.place);
   const { extents } = countProgram(piece);
-  const { columns, rows } = roomFor(hoop, extents, gap);
+  // Marks lie within the field, too.
+  const margin = hasMarks ? 2 * (MARK + besideOf(gap)) : 0;
+  const field = { width: hoop.width - margin, height: hoop.height - margin };
+  const { columns, rows } = roomFor(field, extents, gap);
   const most = columns * rows;
   const size = `${extents.width.toFixed(0)} × ${extents.height.toFixed(0)} mm`;
-  if (most === 0) return fail(`not one copy of ${size} fits into ${hoop.name}, whose field is ${hoop.width} × ${hoop.height} mm`);
+  if (most === 0)
+    return fail(
+      `not one copy of ${size} fits into ${hoop.name}, whose field is ${hoop.width} × ${hoop.height} mm${hasMarks ? ', of which the marks take some' : ''}`,
+    );
   const count = copies ?? most;
   if (count > most)
     return fail(`${count} copies of ${size} with ${gap} mm between them do not fit into ${hoop.name}: ${most} do, ${columns} by ${rows}`);
@@ -150,7 +156,7 @@ function sewMarks(
   thread: ProgramThread | null,
 ): void {
   out.color(thread?.color ?? '#14262b', 'Registration marks');
-  const beside = Math.min(BESIDE, gap / 2);
+  const beside = besideOf(gap);
   for (const { x, y } of placed)
     for (const side of [-1, 1]) {
       const [cx, cy] = [thousandth(x + side * (width / 2 + beside)), thousandth(y + side * (height / 2 + beside))];
@@ -174,6 +180,10 @@ function sewMarks(
       }
       addLock(out, out.placeAt(), out.placeAt(1), 'to-and-fro');
     }
+}
+
+function besideOf(gap: number): number {
+  return Math.min(BESIDE, gap / 2);
 }
 
 function thousandth(v: number): number {

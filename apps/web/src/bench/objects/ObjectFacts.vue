@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { STITCH_KINDS, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayCount } from '../figures/sayFigures.ts';
@@ -12,6 +13,7 @@ import ObjectName from './ObjectName.vue';
 import { sayDoubt } from './sayObject.ts';
 
 const emit = defineEmits<{ pick: [] }>();
+const bench = useBench();
 const objects = useObjects();
 const notices = useNotices();
 
@@ -80,7 +82,9 @@ defineExpose({ join, split, propose });
     </template>
     <div v-else class="none">
       <h2>No object is selected</h2>
-      <p class="muted">Click one on the cloth, in the list or in the tape, or press Alt with an arrow key to step through them.</p>
+      <p v-if="bench.trial === undefined" class="muted">
+        Click one on the cloth, in the list or in the tape, or press Alt with an arrow key to step through them.
+      </p>
     </div>
     <div v-if="objects.known" class="sides" role="group" aria-label="What of it">
       <button v-for="s in sides" :key="s" type="button" :aria-pressed="shownSide === s" @click="side = s">{{ s }}</button>

@@ -17,6 +17,9 @@ const objects = useObjects();
 const notices = useNotices();
 
 type End = 'from' | 'to';
+let isBusy = false;
+/** The newest place that an end was dragged to and that was not tried yet. */
+let wanted: { end: End; x: number; y: number } | undefined;
 const object = computed(() => (objects.place === undefined ? undefined : objects.selected));
 /** Where an end is held while it is dragged, mm. */
 const held = shallowRef<{ readonly end: End; readonly x: number; readonly y: number }>();
@@ -33,6 +36,7 @@ watch(
 watch(() => object.value?.id, letGo);
 
 function letGo(): void {
+  wanted = undefined;
   held.value = undefined;
   moved.value = undefined;
   refusal.value = '';
@@ -59,9 +63,6 @@ const price = computed(() => {
   return [...ways, `run ${saySigned(by, sayTime)}`].join(' · ');
 });
 
-let isBusy = false;
-let wanted: { end: End; x: number; y: number } | undefined;
-
 /** Tries the newest place that an end was dragged to; those on the way there are passed over. */
 async function attempt(end: End, x: number, y: number): Promise<void> {
   wanted = { end, x, y };
@@ -72,6 +73,8 @@ async function attempt(end: End, x: number, y: number): Promise<void> {
       const now: { end: End; x: number; y: number } = wanted;
       wanted = undefined;
       const result = await bench.tryEnds(object.value.id, { [now.end]: { x: now.x, y: now.y } });
+      // Who put it back wants none of what waits, either.
+      if (result === undefined) return letGo();
       refusal.value = typeof result === 'string' ? result : '';
       if (typeof result !== 'string') moved.value = result;
     }

@@ -21,7 +21,7 @@ const cloth = useTemplateRef<ClothViewHandle>('cloth');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.zoomBy(factor) });
 
-const USUAL: HoopLayout = { copies: null, gap: 6, hasMarks: true };
+const USUAL: HoopLayout = { copies: null, gap: 6, hasMarks: false };
 const target = computed(() => bench.now!.view.target);
 const layout = computed(() => target.value.layout ?? USUAL);
 const hoops = computed(() => {

@@ -10,12 +10,14 @@ import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
+import { useOrder } from '../../stores/order.ts';
 import { useSpecs } from '../../stores/specs.ts';
 import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
 const viewing = useViewing();
 const objects = useObjects();
+const order = useOrder();
 const specs = useSpecs();
 const notices = useNotices();
 const cloth = useTemplateRef<ObjectClothHandle>('cloth');
@@ -24,7 +26,11 @@ const facts = useTemplateRef<{ join: () => Promise<void>; split: () => Promise<v
 useBenchKeys({
   fit: () => cloth.value?.fit(),
   zoomBy: (factor) => cloth.value?.zoomBy(factor),
-  accept: () => (specs.isChanged ? specs.make() : bench.acceptTrial()).catch((error: unknown) => notices.complain(error)),
+  accept: () => {
+    // What is shown is about to be another: nobody could mean to keep it.
+    if (order.isWorking) return;
+    (specs.isChanged ? specs.make() : bench.acceptTrial()).catch((error: unknown) => notices.complain(error));
+  },
   objects: {
     step: (by) => {
       objects.step(by);
