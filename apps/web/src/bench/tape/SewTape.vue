@@ -163,7 +163,7 @@ function startDrag(event: PointerEvent): void {
   if (!canDrag.value || id === undefined) return;
   event.stopPropagation();
   element.setPointerCapture(event.pointerId);
-  const { left } = box.value!.getBoundingClientRect();
+  const { left } = element.parentElement!.getBoundingClientRect();
   const move = (e: PointerEvent): void => {
     if (drag.value === undefined && Math.abs(e.clientX - event.clientX) < FIRM) return;
     const row = rowAt((e.clientX - left) / perSecond.value);

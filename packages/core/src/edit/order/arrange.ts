@@ -67,7 +67,7 @@ export function mergeBlocks(plan: Blocks, block: string, into: string): Arranged
   return ordered(
     plan,
     plan.blocks.flatMap((b, k) =>
-      k === from ? [] : k !== to ? [b] : [{ ...b, objects: to! < from! ? [...b.objects, ...objects] : [...objects, ...b.objects] }],
+      k === from ? [] : k !== to ? [b] : [{ ...b, objects: to < from! ? [...b.objects, ...objects] : [...objects, ...b.objects] }],
     ),
   );
 }
