@@ -40,7 +40,7 @@ async function picture(name, address, ...acts) {
   if (address !== undefined) await page.goto(address);
   if (/\/jobs\//.test(page.url()))
     await page.locator('.shell[data-audited=true] :is(.cloth[data-painted=true], .release)').first().waitFor();
-  else if (name === 'jobs') await page.locator('figure[data-state=drawn]').nth(5).waitFor();
+  else if (name === 'jobs') await page.locator('figure[data-state=drawn]').nth(7).waitFor();
   await page.waitForTimeout(2500);
   for (const act of acts) {
     await act();
@@ -65,12 +65,10 @@ await picture('compare', undefined, click('Accept'), click(/^Try (all|the)/), cl
   page.getByRole('link', { name: 'Compare' }).click(),
 );
 await picture('release', at('Kettle', 'release'));
-await picture('thread-close', at('Lantern', 'audit'), ...Array.from({ length: 6 }, () => press('+')));
 await picture('cover-map', at('Whisk', 'audit'), press('3'));
 await picture('paths', at('Birch', 'audit'), press('4'));
 await picture('penetrations', at('Kettle', 'audit'), press('2'), press('+'), press('+'), press('+'), press('+'), press('+'));
 await picture('replay', at('Chainring', 'take-in'), () => page.locator('.strip').click({ position: { x: 760, y: 30 } }));
-await picture('underlay', at('Kettle', 'rework'), press('u'));
 await picture('directions', at('Kettle', 'rework'), press('c'), press('5'));
 await picture('layers', at('Lantern', 'rework'), press('6'));
 await picture('spec', at('Whisk', 'rework'), object('fill'), object(/^fill, lower right, 21 mm/i), click('As this cloth wants it'));
@@ -81,6 +79,17 @@ await picture(
   () => page.getByLabel('Stitches, at most').fill('25000'),
   click('Propose'),
   () => page.waitForTimeout(3000),
+);
+await picture('order', at('Key fobs', 'rework'), press('o'), () =>
+  page.getByRole('table', { name: 'Before and after' }).waitFor({ timeout: 60_000 }),
+);
+await picture(
+  'layout',
+  at('Heron', 'layout'),
+  () => page.getByRole('combobox', { name: 'Hoop' }).click({ force: true }),
+  () => page.getByRole('option', { name: /tubular 300/ }).click(),
+  () => page.waitForTimeout(3000),
+  () => page.keyboard.press('0'),
 );
 await picture('rulebook', `${url}/shop`, () => page.getByRole('tab', { name: 'Rulebook' }).click());
 await picture('jobs', `${url}/`);

@@ -532,7 +532,7 @@ export function listConnectors({ plan, program, target }: Design, reasons: Reado
 }
 
 function howOf({ way, path }: Link, seen: Connector['how']): Connector['how'] {
-  return path !== undefined && seen === 'open' && way !== 'as-found' ? (way) : seen;
+  return path !== undefined && seen === 'open' && way !== 'as-found' ? way : seen;
 }
 
 /** What the rows of a way do: cut, jump, one stitch or none, or a path in the open. */
