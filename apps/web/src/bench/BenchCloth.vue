@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useBench } from '../stores/bench.ts';
 import { numberFindings } from './docket/numberFindings.ts';
 import { useObjects } from '../stores/objects.ts';
+import { useOrder } from '../stores/order.ts';
 import ClothLens from './cloth/ClothLens.vue';
 import ClothView from './cloth/ClothView.vue';
 import type { ClothViewHandle } from './cloth/handles.ts';
@@ -13,6 +14,8 @@ import type { Viewport } from './cloth/viewport.ts';
 import { findFindingAt } from './findFindingAt.ts';
 import { findObjectAt } from './objects/findObjectAt.ts';
 import ObjectMarks from './objects/ObjectMarks.vue';
+import PathDrawer from './order/PathDrawer.vue';
+import WayMarks from './order/WayMarks.vue';
 import EndHandles from './order/EndHandles.vue';
 import AngleHandle from './spec/AngleHandle.vue';
 import { useViewing } from '../stores/viewing.ts';
@@ -22,6 +25,7 @@ const props = defineProps<{ hasMarks?: boolean; hasObjects?: boolean }>();
 const bench = useBench();
 const viewing = useViewing();
 const objects = useObjects();
+const order = useOrder();
 const cloth = useTemplateRef<ClothViewHandle>('cloth');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 
@@ -131,7 +135,15 @@ defineExpose({
         @select="viewing.selected = $event"
       />
       <ObjectMarks v-if="hasObjects && !viewing.isPlaying" has-handle :view="seen" :size="size" />
+      <WayMarks
+        v-if="viewing.kind === 'paths' && !viewing.isPlaying && viewing.time === undefined"
+        :connectors="bench.trial?.trial.order?.connectors ?? (bench.trial === undefined ? order.connectors : [])"
+        :name-of="order.nameOf"
+        :view="seen"
+        :size="size"
+      />
       <EndHandles v-if="hasObjects && !viewing.isPlaying" :view="seen" :size="size" />
+      <PathDrawer v-if="hasObjects && order.isDrawing" :view="seen" :size="size" />
       <AngleHandle v-if="hasObjects && !viewing.isPlaying" :view="seen" :size="size" />
       <GapMarks v-if="viewing.kind === 'sewn'" :gaps="sewnGaps" :view="seen" :size="size" />
       <ClothLens

@@ -18,6 +18,7 @@ const { useBench } = await import('./bench.ts');
 const { useObjects } = await import('./objects.ts');
 const { useOrder } = await import('./order.ts');
 const { default: OrderPanel } = await import('../bench/order/OrderPanel.vue');
+const { default: WayMarks } = await import('../bench/order/WayMarks.vue');
 const { default: ObjectList } = await import('../bench/objects/ObjectList.vue');
 const { sayEvent } = await import('../bench/tape/sayEvent.ts');
 
@@ -86,7 +87,8 @@ beforeEach(() => {
 });
 afterEach(() => document.body.replaceChildren());
 
-const show = (component: Component) => mount(component, { global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
+const show = (component: Component, props: Record<string, unknown> = {}) =>
+  mount(component, { props, global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
 
 describe('the sew order on the bench', () => {
   test('is proposed with figures and reasons, taken but for what is held, and made in one step', async () => {
@@ -149,6 +151,29 @@ describe('the sew order on the bench', () => {
     choose(panel, 'Cut on the way to it', 'cut');
     await settled();
     expect(order.wayHere).toMatchObject({ how: 'trim', wish: 'cut' });
+    // Drawn by hand, in steps that lie flat in the open; whoever draws a way wants no cut on it.
+    const [x0, y0] = order.wayHere!.points as [number, number];
+    const [x1, y1] = order.wayHere!.points.slice(-2) as [number, number];
+    expect(
+      await order.layPath([
+        { x: x0, y: y0 },
+        { x: (x0 + x1) / 2, y: y0 - 12 },
+        { x: x1, y: y1 },
+      ]),
+    ).toBeUndefined();
+    await settled();
+    expect(order.wayHere).toMatchObject({ how: 'open', wish: 'uncut' });
+    expect(Math.min(...order.wayHere!.points.filter((_, k) => k % 2 === 1))).toBeCloseTo(y0 - 12, 1);
+    const marks = show(WayMarks, {
+      connectors: order.connectors,
+      nameOf: order.nameOf,
+      view: { x: 30, y: 0, scale: 5 },
+      size: { width: 600, height: 400 },
+    });
+    expect(marks.findAll('g.open rect').length).toBeGreaterThan(4);
+    expect(marks.findAll('title').map((t) => t.text())).toContainEqual(expect.stringMatching(/^path in the open, [\d.]+ mm, [\d.]+ s: /));
+    choose(panel, 'Cut on the way to it', 'cut');
+    await settled();
     await panel.find('[aria-label="What the operator does before it"]').setValue('lay the badge');
     await panel.find('form').trigger('submit');
     await settled();

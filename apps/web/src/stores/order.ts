@@ -1,6 +1,7 @@
 import {
   brokenBy,
   type Connector,
+  generateRun,
   keepBlock,
   mergeBlocks,
   ORDER_PARTS,
@@ -19,6 +20,9 @@ import { defineDocumentStore } from './documentStore.ts';
 import type { OrderReport, Proposal } from '../workers/protocol.ts';
 import { useBench } from './bench.ts';
 import { useObjects } from './objects.ts';
+
+/** A path that is drawn takes such steps, mm. Common practice: 2 to 2.5 in the open. */
+const OPEN_STITCH = 2.5;
 
 /** What a proposal is asked for: all of the design, what is sewn with the selected object's thread, or that object with those like it. */
 export type OrderScope = 'design' | 'thread' | 'selected';
@@ -47,6 +51,8 @@ export const useOrder = defineDocumentStore('order', (document) => {
   /** What was proposed last; none while nothing is tried. */
   const report = shallowRef<OrderReport>();
   const isWorking = ref(false);
+  /** The way to the selected object is being drawn on the cloth. */
+  const isDrawing = ref(false);
   const drag = shallowRef<DropPlace>();
 
   const order = computed(() => objects.known?.blocks.flatMap((block) => block.objects) ?? []);
@@ -73,6 +79,10 @@ export const useOrder = defineDocumentStore('order', (document) => {
     (trial) => {
       if (trial?.trial.order === undefined && !isWorking.value) report.value = undefined;
     },
+  );
+  watch(
+    () => objects.selected?.id,
+    () => (isDrawing.value = false),
   );
   watch(
     () => bench.job?.id,
@@ -182,6 +192,16 @@ export const useOrder = defineDocumentStore('order', (document) => {
     const name = isCutForbidden ? `no cut before ${object.name}` : `path to ${object.name}`;
     return (await bench.perform(name, way.value.operation)) ? undefined : 'the job cannot be changed now';
   }
+  /** Sews along corners (mm, both ends included) to the selected object, in the open: who draws it wants it so. */
+  async function layPath(corners: readonly { readonly x: number; readonly y: number }[]): Promise<string | undefined> {
+    const object = objects.selected;
+    isDrawing.value = false;
+    if (object === undefined) return 'no object is selected';
+    const path = generateRun(Float64Array.from(corners.flatMap(({ x, y }) => [x, y])), { stitchLength: OPEN_STITCH });
+    const points = [...path.subarray(2, -2)].map((v) => Math.round(v * 1000) / 1000);
+    return perform(`a path drawn to ${object.name}`, one({ id: 'set-link', object: object.id, way: 'open', path: points, wish: 'uncut' }));
+  }
+
   const stopBefore = (object: StitchObject, note: string | null): Promise<string | undefined> =>
     perform(
       note === null ? `no stop before ${object.name}` : `stop before ${object.name}`,
@@ -191,7 +211,7 @@ export const useOrder = defineDocumentStore('order', (document) => {
     perform(`${isLocked ? 'lock' : 'unlock'} the place of ${object.name}`, one({ id: 'lock-object', object: object.id, isLocked }));
 
   return {
-    ...{ connectors, seen, stops, scope, parts, held, report, isWorking, isProposed, drag, order, wayHere },
+    ...{ connectors, seen, stops, scope, parts, held, report, isWorking, isDrawing, isProposed, drag, order, wayHere },
     ...{
       pieces,
       byStep,
@@ -206,6 +226,7 @@ export const useOrder = defineDocumentStore('order', (document) => {
       merge,
       wish,
       walk,
+      layPath,
       stopBefore,
       lock,
       nameOf,

@@ -174,6 +174,12 @@ export class HiddenWays {
     return NOBODY;
   }
 
+  /** Whether thread that is laid at a place right after object `time` is covered by what is sewn later. */
+  covers(place: Point, time: number): boolean {
+    const at = this.cellOf(place);
+    return at !== undefined && this.last[at]! > time;
+  }
+
   /** Whether a path at this cell, sewn right after object `time`, is hidden by what is sewn later. */
   isHidden(at: number, time: number): boolean {
     return this.lastAround[at]! > time;

@@ -123,6 +123,7 @@ function rename(event: Event): void {
           >Find a path</v-btn
         >
       </div>
+      <v-btn v-if="way" variant="outlined" :disabled="order.isDrawing" @click="order.isDrawing = true">Draw the way</v-btn>
       <form class="line" @submit.prevent="emit('attempt', () => order.stopBefore(object, note.trim()))">
         <input v-model="note" class="words" maxlength="200" placeholder="stop: what to do" aria-label="What the operator does before it" />
         <v-btn type="submit" variant="outlined" :disabled="note.trim() === '' || note.trim() === stop">Stop</v-btn>

@@ -1,15 +1,5 @@
 import type { Design } from '../../model/design.ts';
-import {
-  type Block,
-  exitOf,
-  type Link,
-  type LinkWay,
-  type LinkWish,
-  type ObjectId,
-  orderOf,
-  type Plan,
-  readRows,
-} from '../../model/plan.ts';
+import { type Block, exitOf, type LinkWay, type LinkWish, type ObjectId, orderOf, type Plan, readRows } from '../../model/plan.ts';
 import { JUMP, type Program, STITCH, STOP, TRIM } from '../../model/program.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import type { Point, StitchObject } from '../../model/stitchObject.ts';
@@ -48,6 +38,8 @@ export interface Connector {
   readonly from: ObjectId;
   readonly to: ObjectId;
   readonly how: Exclude<LinkWay, 'as-found'>;
+  /** Where it leads, both ends included, xyxy, mm. */
+  readonly points: readonly number[];
   /** Between the two penetrations, or along the path, mm. */
   readonly length: number;
   /** An estimate of what it takes on the machine. */
@@ -511,28 +503,45 @@ function openPoints(from: Point, to: Point): Float64Array {
 }
 
 /** The ways between objects that follow each other with one thread on, as they are. */
-export function listConnectors({ plan, program, target }: Design, reasons: ReadonlyMap<ObjectId, string> = new Map()): Connector[] {
+export function listConnectors(design: Design, reasons: ReadonlyMap<ObjectId, string> = new Map()): Connector[] {
+  const { plan, program, target } = design;
   const { places } = assemble(plan);
   const out: Connector[] = [];
+  let ways: HiddenWays | undefined;
   for (let k = 1; k < places.length; k++) {
     const [before, place] = [places[k - 1]!, places[k]!];
     if (before.block !== place.block || hasStop(plan, place.id)) continue;
-    const way = wayIn(program, place.link, place.first, target.machine);
+    const seen = wayIn(program, place.link, place.first, target.machine);
+    const points = pointsOf(program, place.link, place.first);
     const { wish } = plan.links[place.id]!;
+    // A path that was found is hidden where later covers lie on all of it.
+    if (seen.how === 'open') ways ??= waysFor(design, plan.blocks);
+    const isHidden = seen.how === 'open' && isCovered(points, (at) => ways!.covers(at, k - 1));
     out.push({
-      from: before.id,
-      to: place.id,
-      ...way,
-      ...(wish === undefined ? {} : { wish }),
-      how: howOf(plan.links[place.id]!, way.how),
+      ...{ from: before.id, to: place.id, points, ...seen, ...(wish === undefined ? {} : { wish }) },
+      how: isHidden || plan.links[place.id]!.way === 'hidden' ? hiddenOr(seen.how) : seen.how,
       why: reasons.get(place.id) ?? '',
     });
   }
   return out;
 }
 
-function howOf({ way, path }: Link, seen: Connector['how']): Connector['how'] {
-  return path !== undefined && seen === 'open' && way !== 'as-found' ? way : seen;
+/** A path in the open that lies under something is a hidden one. */
+function hiddenOr(how: Connector['how']): Connector['how'] {
+  return how === 'open' ? 'hidden' : how;
+}
+
+function isCovered(points: readonly number[], covers: (at: Point) => boolean): boolean {
+  for (let k = 2; k + 3 < points.length; k += 2) if (!covers({ x: points[k]!, y: points[k + 1]! })) return false;
+  return true;
+}
+
+/** Where the rows of a way lead, from the penetration before them on. */
+function pointsOf({ x, y }: Program, link: number, first: number): number[] {
+  const out: number[] = [];
+  for (let i = Math.max(0, link - 1); i < first; i++)
+    if (out.length === 0 || x[i] !== out.at(-2) || y[i] !== out.at(-1)) out.push(x[i]!, y[i]!);
+  return out;
 }
 
 /** What the rows of a way do: cut, jump, one stitch or none, or a path in the open. */
