@@ -17,7 +17,9 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   page.on('pageerror', (error) => errors.push(error.message));
 
   await page.goto('/');
-  await expect(page.locator('figure[data-state=drawn]')).toHaveCount(8);
+  // Pictures are drawn as they come into sight.
+  await expect(page.locator('figure')).toHaveCount(8);
+  await expect(page.locator('figure[data-state=drawn]').nth(5)).toBeVisible();
   await page.getByLabel('Search the jobs').fill('rowing polo');
   await expect(page.getByRole('listitem').filter({ has: page.locator('figure') })).toHaveCount(1);
   await page.getByRole('link', { name: /Heron crest/ }).click();

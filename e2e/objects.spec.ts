@@ -79,14 +79,8 @@ test('a design is seen as named objects: picked in the list, on the cloth and by
   await expect(list.locator('.row')).toHaveCount(3);
   await list.getByRole('button', { name: 'fill', exact: true }).click();
 
-  // On a small window what stands at the foot of the cloth has room beside or above each other.
-  await page.setViewportSize({ width: 1100, height: 760 });
-  const [picker, scale] = await Promise.all(['.segments.parts', '.cloth .scale'].map((of) => page.locator(of).boundingBox()));
-  expect(picker!.x + picker!.width < scale!.x || scale!.y + scale!.height < picker!.y).toBe(true);
-  await page.setViewportSize({ width: 1280, height: 800 });
-
   // Told what it is: a step like any other, kept over a reload, undone by name. The list shows what is around the selected one: back to its top first.
-  await list.locator('.rows').evaluate((view) => view.scrollTo(0, 0));
+  await list.locator('.rows').evaluate((view) => view.scrollTo(0, 260));
   await list.getByRole('button', { name: WING }).click();
   await chooseIn(facts, 'Tell what it is', 'something else');
   await expect(facts.getByText('Not understood')).toBeVisible();
@@ -101,6 +95,12 @@ test('a design is seen as named objects: picked in the list, on the cloth and by
   await page.keyboard.press('6');
   await expect(page.getByText('Covers under it')).toBeVisible();
   await page.keyboard.press('1');
+
+  // On a small window what stands at the foot of the cloth has room beside or above each other.
+  await page.setViewportSize({ width: 1100, height: 760 });
+  const [picker, scale] = await Promise.all(['.segments.parts', '.cloth .scale'].map((of) => page.locator(of).boundingBox()));
+  expect(picker!.x + picker!.width < scale!.x || scale!.y + scale!.height < picker!.y).toBe(true);
+  await page.setViewportSize({ width: 1280, height: 800 });
 
   // The docket speaks of objects by name.
   await goToStage(page, 'Audit');
@@ -147,7 +147,7 @@ test('an object keeps its name and its place while those around it are sewn anew
   await expect(rows).toHaveCount(before - 1);
   const third = list.getByRole('button', { name: /^the third one/i });
   await third.click();
-  await expect(facts.getByText(/^\s*Sewn as 2 of/)).toBeVisible();
+  await expect(facts.getByText(/^\s*Sewn as 2 of .* with this thread/)).toBeVisible();
   await facts.getByRole('button', { name: 'Sew earlier' }).click();
   await expect(facts.getByText(/^\s*Sewn as 1 of/)).toBeVisible();
   await saved(page);

@@ -40,7 +40,7 @@ async function picture(name, address, ...acts) {
   if (address !== undefined) await page.goto(address);
   if (/\/jobs\//.test(page.url()))
     await page.locator('.shell[data-audited=true] :is(.cloth[data-painted=true], .release)').first().waitFor();
-  else if (name === 'jobs') await page.locator('figure[data-state=drawn]').nth(7).waitFor();
+  else if (name === 'jobs') await page.locator('figure[data-state=drawn]').nth(5).waitFor();
   await page.waitForTimeout(2500);
   for (const act of acts) {
     await act();

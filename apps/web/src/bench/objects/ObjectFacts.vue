@@ -91,7 +91,7 @@ defineExpose({ join, split, propose });
     </div>
     <SpecPanel v-if="object && shownSide === 'spec'" />
     <FactsSide v-else-if="object && shownSide === 'facts'" @pick="emit('pick')" @join="join" @split="split" @tell="tell" @move="move" />
-    <OrderPanel v-if="objects.known" v-show="shownSide === 'order'" ref="orderPanel" @look="look" />
+    <OrderPanel v-if="objects.known && shownSide === 'order'" ref="orderPanel" @look="look" />
     <DesignTools v-if="objects.known" v-show="shownSide === 'design'" @look="look" />
   </aside>
 </template>

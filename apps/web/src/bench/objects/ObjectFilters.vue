@@ -122,6 +122,16 @@ function toggle(kind: StitchKind): void {
   outline-offset: -2px;
 }
 
+.filters > :deep(.choice-field) {
+  flex: none;
+  width: 98px;
+}
+
+.filters > :deep(.choice-field .v-field) {
+  --v-field-padding-start: 6px;
+  --v-field-padding-end: 0px;
+}
+
 .threads {
   display: inline-flex;
   gap: 4px;
