@@ -89,7 +89,6 @@ await picture(
   () => page.getByRole('combobox', { name: 'Hoop' }).click({ force: true }),
   () => page.getByRole('option', { name: /tubular 300/ }).click(),
   () => page.waitForTimeout(3000),
-  () => page.keyboard.press('0'),
 );
 await picture('rulebook', `${url}/shop`, () => page.getByRole('tab', { name: 'Rulebook' }).click());
 await picture('jobs', `${url}/`);

@@ -124,7 +124,7 @@ function toggle(kind: StitchKind): void {
 
 .filters > :deep(.choice-field) {
   flex: none;
-  width: 98px;
+  width: 114px;
 }
 
 .filters > :deep(.choice-field .v-field) {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { type FormatId, formatOf, FORMATS, type HoopLayout } from '@isola/core';
 import { mdiDownload } from '@mdi/js';
-import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import ClothView from '../../bench/cloth/ClothView.vue';
 import type { ClothViewHandle } from '../../bench/cloth/handles.ts';
 import type { Viewport } from '../../bench/cloth/viewport.ts';
@@ -48,6 +48,9 @@ watch(
       laid.value = 'why' in found ? undefined : found;
       shown.value = 'why' in found ? undefined : await showView(found.view);
       forget(old);
+      // Another number of copies, or another hoop, is looked at as a whole.
+      await nextTick();
+      cloth.value?.fit();
     } catch (error) {
       notices.complain(error);
     }
