@@ -151,7 +151,7 @@ describe('on the cloth', () => {
     await button(lens, /^Paths/).trigger('click');
     expect(lens.emitted('update:modelValue')).toEqual([['paths']]);
     await lens.setProps({ modelValue: 'paths' });
-    expect(words(lens.find('.legend'))).toBe('jump trim entry exit');
+    expect(words(lens.find('.legend'))).toBe('carried over hidden path in the open jump trim entry exit');
     await lens.setProps({ modelValue: 'directions' });
     expect(words(lens.find('.legend'))).toBe('Stitches run 0° 30° 60° 90° 120° 150°');
     await lens.setProps({ modelValue: 'layers' });
