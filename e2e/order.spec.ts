@@ -1,10 +1,18 @@
-import { chooseIn, finding, openJob, painted, saved } from './bench.ts';
+import { readFileSync } from 'node:fs';
+import { chooseIn, finding, goToStage, openJob, painted, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 test('a better order is proposed, read, taken in part and made; by hand objects are moved with a warning, ends dragged, cuts forbidden', async ({
   page,
 }) => {
-  await openJob(page, 'Heron', 'Rework');
+  // A job of its own: others have repaired the demo's by now.
+  await page.goto('/');
+  await page
+    .getByLabel('Stitch file')
+    .setInputFiles({ name: 'ring-of-rivets.csv', mimeType: 'text/csv', buffer: readFileSync('demo/heron.csv') });
+  await expect(page.getByRole('heading', { name: 'Ring of rivets' })).toBeVisible();
+  await goToStage(page, 'Rework');
+  await painted(page);
   const facts = page.getByRole('complementary', { name: 'The selected object' });
   const list = page.getByRole('region', { name: 'Objects' });
 
@@ -61,6 +69,8 @@ test('a better order is proposed, read, taken in part and made; by hand objects 
   await chooseIn(facts, 'Cut on the way to it', 'never cut');
   await expect(facts.locator('p', { hasText: /from satin/ })).toContainText('carried over');
   await saved(page);
+  const id = /jobs\/([^/]+)/.exec(page.url())![1];
+  expect((await page.request.delete(`/api/jobs/${id}`)).status()).toBe(204);
 });
 
 test('applique is sewn by step with two stops in place of six, and copies are laid out in a hoop', async ({ page }) => {

@@ -109,10 +109,14 @@ export function createTrials(
   }
 
   async function put(result: Trial): Promise<void> {
+    const mine = drop;
+    const shown = await showView(result.after);
+    // Put back while its picture was on its way: it is not wanted any more.
+    if (drop !== mine) return forget(shown);
     const old = trial.value?.shown;
     forget(early.value);
     early.value = undefined;
-    trial.value = { shown: await showView(result.after), trial: result, keys: [] };
+    trial.value = { shown, trial: result, keys: [] };
     forget(old);
   }
 

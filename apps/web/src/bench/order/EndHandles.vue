@@ -76,7 +76,7 @@ async function attempt(end: End, x: number, y: number): Promise<void> {
       // Who put it back wants none of what waits, either.
       if (result === undefined) return letGo();
       refusal.value = typeof result === 'string' ? result : '';
-      if (typeof result !== 'string') moved.value = result;
+      if (typeof result !== 'string') moved.value = bench.trial === undefined ? undefined : result;
     }
   } catch (error) {
     notices.complain(error);
