@@ -6,15 +6,15 @@ export interface OrderSettings {
   readonly hold?: string | undefined;
 }
 
-/** What proposing an order came to: the program to be written, the published shape, and the same in words. */
-export interface OrderedFile {
+/** What a command came to: the program to be written, the published shape, and the same in words. */
+export interface WrittenFile {
   readonly program: Program;
   readonly json: object;
   readonly text: string;
 }
 
 /** Proposes a sew order for a design. @throws UsageError for a part or an object that is not there. */
-export function orderFile(design: Design, { only, hold }: OrderSettings): OrderedFile {
+export function orderFile(design: Design, { only, hold }: OrderSettings): WrittenFile {
   const parts = only === undefined ? ORDER_PARTS : list(only).map(readPart);
   const held = list(hold ?? '');
   const missing = held.find((id) => design.plan.objects[id] === undefined);

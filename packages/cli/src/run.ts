@@ -1,6 +1,5 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { parseArgs } from 'node:util';
 import {
   auditDesign,
   defaultTarget,
@@ -11,10 +10,8 @@ import {
   findRule,
   GARMENTS,
   GOALS,
-  HoopLayout,
   HOOPS,
   inspectProgram,
-  layOutCopies,
   placeProgram,
   type Program,
   publishObject,
@@ -32,62 +29,12 @@ import {
   formatOfName,
 } from '@isola/core';
 import { describeFigures, describeFindings, describeObjects } from './describe.ts';
+import { layOutFile } from './layOutFile.ts';
 import { orderFile } from './orderFile.ts';
-import { parseSetting, SETTING_HELP, setSpecs } from './setSpecs.ts';
+import { parseSetting, setSpecs } from './setSpecs.ts';
+import type { OPTIONS } from './usage.ts';
+import { parseCommandLine, TAKES, USAGE, type Values } from './usage.ts';
 import { UsageError } from './usageError.ts';
-
-export const USAGE = `Usage: npm run -s isola -- COMMAND …
-
-  inspect FILE [--json]
-  recognize FILE [--debug DIR] [--json]
-  audit FILE --fabric ID [--garment ID] [--thread ID] [--goal GOAL] [--fail-on SEVERITY] [--json]
-  rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…]
-         [--set OBJECT:name=value,…] [--json]
-  order FILE --out FILE [--fabric ID] [--only colors,objects,connectors] [--hold OBJECT,…] [--json]
-  lay-out FILE --hoop ID --out FILE [--copies N] [--gap MM] [--marks] [--json]
-  convert IN OUT
-
-hoops     ${HOOPS.map((h) => h.id).join(', ')}
-fabrics   ${FABRICS.map((f) => f.id).join(', ')}
-garments  ${GARMENTS.map((g) => g.id).join(', ')}
-threads   ${THREADS.map((t) => t.id).join(', ')}
-goals     ${GOALS.join(', ')}
-rules     ${RULES.map((r) => r.id).join(', ')}
-${SETTING_HELP}
-`;
-
-const OPTIONS = {
-  json: { type: 'boolean' },
-  help: { type: 'boolean' },
-  fabric: { type: 'string' },
-  garment: { type: 'string' },
-  thread: { type: 'string' },
-  goal: { type: 'string' },
-  out: { type: 'string' },
-  fix: { type: 'string' },
-  set: { type: 'string', multiple: true },
-  debug: { type: 'string' },
-  hoop: { type: 'string' },
-  copies: { type: 'string' },
-  gap: { type: 'string' },
-  marks: { type: 'boolean' },
-  only: { type: 'string' },
-  hold: { type: 'string' },
-  'fail-on': { type: 'string' },
-} as const;
-
-/** Which options each command takes; others are refused, so that a slip of the pen is not passed over. */
-const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> = {
-  inspect: ['json'],
-  recognize: ['json', 'debug'],
-  audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on'],
-  rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set'],
-  order: ['json', 'fabric', 'garment', 'thread', 'out', 'only', 'hold'],
-  'lay-out': ['json', 'hoop', 'out', 'copies', 'gap', 'marks'],
-  convert: ['json'],
-};
-
-type Values = ReturnType<typeof parseCommandLine>['values'];
 
 /**
  * Runs one command. `print` gets what belongs on standard output, `complain` what belongs on standard error; the return value is the exit
@@ -128,14 +75,6 @@ export function runCommand(args: readonly string[], print: (text: string) => voi
     if (!(error instanceof UsageError)) throw error;
     complain(`isola: ${error.message}\n`);
     return 2;
-  }
-}
-
-function parseCommandLine(args: readonly string[]) {
-  try {
-    return parseArgs({ args: [...args], options: OPTIONS, allowPositionals: true });
-  } catch (error) {
-    throw new UsageError(error instanceof Error ? error.message.split('. ')[0]! : String(error));
   }
 }
 
@@ -214,32 +153,14 @@ function order(file: string, values: Values, print: (text: string) => void): 0 {
   return 0;
 }
 
-/** Room between copies where nothing is said, mm. */
-const USUAL_GAP = 6;
-
 function layOut(file: string, values: Values, print: (text: string) => void): 0 {
   if (values.out === undefined) throw new UsageError('lay-out needs --out FILE');
   if (values.hoop === undefined) throw new UsageError('lay-out needs --hoop ID');
-  const target = { ...defaultTarget(), hoop: pick(HOOPS, values.hoop, 'hoop') };
-  const layout = HoopLayout.safeParse({
-    copies: values.copies === undefined ? null : Number(values.copies),
-    gap: values.gap === undefined ? USUAL_GAP : Number(values.gap),
-    hasMarks: values.marks === true,
-  });
-  if (!layout.success) throw new UsageError('--copies takes a whole number from 1, --gap mm from 0 to 200');
   const write = writerFor(values.out);
-  const design = startDesign(readProgram(file), target);
-  const laid = layOutCopies(design, layout.data);
-  if (!laid.ok) throw new UsageError(`${file}: ${laid.error}`);
-  const { program, placed } = laid.value;
+  const design = startDesign(readProgram(file), { ...defaultTarget(), hoop: pick(HOOPS, values.hoop, 'hoop') });
+  const { program, json, text } = layOutFile(design, file, values);
   writeOut(values.out, write(program));
-  const [before, after] = [inspectProgram(design.program, target), inspectProgram(program, target)];
-  if (values.json) print(toJson({ copies: placed.length, placed, before, after }));
-  else {
-    const each = after.run.seconds / placed.length;
-    print(`${placed.length} copies, seconds a piece ${sayCount(before.run.seconds)} → ${sayCount(each)} (an estimate: sew a sample)\n`);
-    print(`written to ${values.out}\n`);
-  }
+  print(values.json ? toJson(json) : `${text}written to ${values.out}\n`);
   return 0;
 }
 

@@ -18,17 +18,10 @@ export { applyOperation, Operation, partsOf, type SimpleOperation, touchedBy } f
 export { brokenBy, keepBlock, mergeBlocks, recolorBlock, sewBefore, splitBlockBefore } from './edit/order/arrange.ts';
 export { countApplique, regroupApplique, type RegroupedApplique } from './edit/order/regroupApplique.ts';
 export { moveEnds, type MovedEnds, type WantedEnds } from './edit/order/moveEnds.ts';
-export {
-  type Connector,
-  listConnectors,
-  listStops,
-  ORDER_PARTS,
-  type OrderAsk,
-  type OrderPart,
-  type OrderProposal,
-  proposeOrder,
-  proposeWay,
-} from './edit/order/proposeOrder.ts';
+export { proposeWay } from './edit/order/bestWay.ts';
+export { type Connector, listConnectors } from './edit/order/connector.ts';
+export { ORDER_PARTS, type OrderAsk, type OrderPart, type OrderProposal, proposeOrder } from './edit/order/proposeOrder.ts';
+export { listStops } from './plan/stops.ts';
 export { findSeenLayers, type SeenLayer, type SeenLayers } from './order/seenLayers.ts';
 export { ADAPT_WAYS, adaptFactor, adaptThread, type AdaptScope, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
 export { type OpeningProposal, type OpeningStep, proposeOpening } from './edit/proposeOpening.ts';

@@ -121,9 +121,9 @@ describe('the sew order on the bench', () => {
     const order = await layOnBench();
     const objects = useObjects();
     const brick = objects.listed.find((o) => o.color === '#b8552f')!;
-    const broken = order.look([brick.id], order.order[0]!).broken;
+    const broken = order.look([brick.id], order.order[0]!);
     expect(order.sayBroken(broken)).toMatch(/would come out on top of .* mm²/);
-    expect(order.sayBroken(order.look([order.order[0]!], order.order[2]!).broken)).toBe('');
+    expect(order.sayBroken(order.look([order.order[0]!], order.order[2]!))).toBe('');
     const list = show(ObjectList);
     const rows = list.findAll('.entry');
     const carried = { effectAllowed: '', setData: () => undefined };

@@ -19,6 +19,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { defineDocumentStore } from './documentStore.ts';
 import type { OrderReport, Proposal } from '../workers/protocol.ts';
 import { useBench } from './bench.ts';
+import { useNotices } from './notices.ts';
 import { useObjects } from './objects.ts';
 
 /** A path that is drawn takes such steps, mm. Common practice: 2 to 2.5 in the open. */
@@ -27,19 +28,13 @@ const OPEN_STITCH = 2.5;
 /** What a proposal is asked for: all of the design, what is sewn with the selected object's thread, or that object with those like it. */
 export type OrderScope = 'design' | 'thread' | 'selected';
 
-/** Where an object that is being dragged would be sewn, and what that would put on top of what. */
-export interface DropPlace {
-  /** Before which object; none: last of all. */
-  readonly before: string | null;
-  readonly broken: readonly SeenLayer[];
-}
-
 const NOTHING: SeenLayers = { ids: [], layers: [] };
 
 /** The sew order on the bench: proposed, moved by hand, with the ways between objects. */
 export const useOrder = defineDocumentStore('order', (document) => {
   const bench = useBench(document);
   const objects = useObjects(document);
+  const notices = useNotices();
   const connectors = shallowRef<readonly Connector[]>([]);
   const seen = shallowRef<SeenLayers>(NOTHING);
   /** What the operator is told before objects, by their ids. */
@@ -53,7 +48,6 @@ export const useOrder = defineDocumentStore('order', (document) => {
   const isWorking = ref(false);
   /** The way to the selected object is being drawn on the cloth. */
   const isDrawing = ref(false);
-  const drag = shallowRef<DropPlace>();
 
   const order = computed(() => objects.known?.blocks.flatMap((block) => block.objects) ?? []);
   const plan = computed(() => ({ blocks: objects.known?.blocks ?? [] }));
@@ -138,13 +132,20 @@ export const useOrder = defineDocumentStore('order', (document) => {
   }
 
   /** What sewing objects before another one would put on top of what; to be asked while they are dragged. */
-  function look(ids: readonly string[], before: string | null): DropPlace {
+  function look(ids: readonly string[], before: string | null): readonly SeenLayer[] {
     const moved = new Set(ids);
     const left = order.value.filter((id) => !moved.has(id));
     const at = before === null ? left.length : left.indexOf(before);
     const next = at < 0 ? order.value : [...left.slice(0, at), ...ids, ...left.slice(at)];
     const now = new Set(brokenBy(seen.value, order.value).map(({ over, under }) => `${over} ${under}`));
-    return { before, broken: brokenBy(seen.value, next).filter(({ over, under }) => !now.has(`${over} ${under}`)) };
+    return brokenBy(seen.value, next).filter(({ over, under }) => !now.has(`${over} ${under}`));
+  }
+
+  /** The same in words: where it would be sewn, and what would come out on top of what there. */
+  function sayDrop(id: string, before: string | null): string {
+    const where = before === null ? 'last of all' : `before ${nameOf(before)}`;
+    const broken = sayBroken(look([id], before));
+    return broken === '' ? where : `${where}: ${broken}`;
   }
 
   function sayBroken(broken: readonly SeenLayer[]): string {
@@ -167,6 +168,17 @@ export const useOrder = defineDocumentStore('order', (document) => {
       `sew ${ids.length === 1 ? nameOf(ids[0]!) : `${ids.length} objects`} ${before === null ? 'last' : `before ${nameOf(before)}`}`,
       sewBefore(plan.value, ids, before),
     );
+  /** An object that was dragged is let go: where it stays where it was, nothing is done; says what kept it from being moved. */
+  async function drop(id: string, before: string | null): Promise<void> {
+    const at = order.value.indexOf(id);
+    if (at < 0 || (order.value[at + 1] ?? null) === before) return;
+    try {
+      const why = await moveBefore([id], before);
+      if (why !== undefined) notices.say('Nothing was moved', `${why}.`);
+    } catch (error) {
+      notices.complain(error);
+    }
+  }
   const recolor = (block: string, color: string, name: string): Promise<string | undefined> =>
     perform(`thread ${name === '' ? color : name}`, recolorBlock(plan.value, block, { color, name }));
   const splitBefore = (object: StitchObject): Promise<string | undefined> =>
@@ -175,6 +187,7 @@ export const useOrder = defineDocumentStore('order', (document) => {
     perform(isKept ? 'keep the block apart' : 'let the block be merged', keepBlock(plan.value, block, isKept));
   const merge = (block: string, into: string): Promise<string | undefined> =>
     perform('merge two blocks', mergeBlocks(plan.value, block, into));
+
   /** Wants a cut before an object, forbids it, or leaves it to who proposes an order. */
   async function wish(object: StitchObject, what: 'cut' | 'uncut' | null): Promise<string | undefined> {
     if (what !== 'uncut')
@@ -192,6 +205,7 @@ export const useOrder = defineDocumentStore('order', (document) => {
     const name = isCutForbidden ? `no cut before ${object.name}` : `path to ${object.name}`;
     return (await bench.perform(name, way.value.operation)) ? undefined : 'the job cannot be changed now';
   }
+
   /** Sews along corners (mm, both ends included) to the selected object, in the open: who draws it wants it so. */
   async function layPath(corners: readonly { readonly x: number; readonly y: number }[]): Promise<string | undefined> {
     const object = objects.selected;
@@ -211,7 +225,7 @@ export const useOrder = defineDocumentStore('order', (document) => {
     perform(`${isLocked ? 'lock' : 'unlock'} the place of ${object.name}`, one({ id: 'lock-object', object: object.id, isLocked }));
 
   return {
-    ...{ connectors, seen, stops, scope, parts, held, report, isWorking, isDrawing, isProposed, drag, order, wayHere },
+    ...{ connectors, seen, stops, scope, parts, held, report, isWorking, isDrawing, isProposed, order, wayHere },
     ...{
       pieces,
       byStep,
@@ -219,6 +233,8 @@ export const useOrder = defineDocumentStore('order', (document) => {
       hold,
       look,
       sayBroken,
+      sayDrop,
+      drop,
       moveBefore,
       recolor,
       splitBefore,

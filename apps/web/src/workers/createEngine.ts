@@ -1,6 +1,5 @@
 import {
   adaptThread,
-  applyOperation,
   AuditContext,
   auditDesign,
   baseFromJson,
@@ -9,7 +8,6 @@ import {
   extendHistory,
   type Figures,
   findLayers,
-  findSeenLayers,
   type History,
   historyFrom,
   inspectProgram,
@@ -17,10 +15,6 @@ import {
   joinObjects,
   type JournalEntry,
   layLengths,
-  layOutCopies,
-  listConnectors,
-  listStops,
-  moveEnds,
   nameStep,
   type NamedStep,
   objectsOf,
@@ -30,15 +24,11 @@ import {
   type Program,
   programBytes,
   proposeOpening,
-  proposeOrder,
-  proposeWay,
   readAnew,
   readStitchFile,
   repairFindings,
   replayJournal,
   reachesFar,
-  regroupApplique,
-  runClock,
   splitObject,
   type Snapshot,
   type Target,
@@ -51,7 +41,6 @@ import type {
   DesignView,
   EngineApi,
   LayersView,
-  LayoutView,
   Opened,
   Prediction,
   SewnTrial,
@@ -63,6 +52,8 @@ import type {
   Weighed,
 } from './protocol.ts';
 import { createCovers } from './createCovers.ts';
+import { createOrderWork } from './createOrderWork.ts';
+import { buffersOf, buffersOfAll, copyOf, handOver, lightView } from './designViews.ts';
 import { measureSpecs, sewSpecs, type SewnSpecs } from './trySpecs.ts';
 
 /** How many rows of a finding the screens get: as many as the tape can mark. */
@@ -250,56 +241,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       return Promise.resolve(transfer({ x, y, gaps }, [x.buffer, y.buffer] as ArrayBuffer[]));
     },
 
-    tryOperation(name, operation): Promise<Trial | SpecRefusal> {
-      const next = applyOperation(current().design, operation);
-      if (!next.ok) return Promise.resolve({ why: next.error });
-      trial = next.value;
-      const after = view(trial);
-      return Promise.resolve(transfer({ after, operation, applied: [], refused: [], name }, buffersOf(after)));
-    },
-
-    proposeOrder(ask): Promise<Trial> {
-      const { operations, design, ...order } = proposeOrder(current().design, ask);
-      trial = design;
-      const after = view(trial);
-      const operation = { id: 'sequence' as const, operations: [...operations] };
-      return Promise.resolve(transfer({ after, operation, applied: [], refused: [], name: 'proposed order', order }, buffersOf(after)));
-    },
-
-    layOut(layout): Promise<LayoutView | SpecRefusal> {
-      const { design } = current();
-      const laid = layOutCopies(design, layout);
-      if (!laid.ok) return Promise.resolve({ why: laid.error });
-      const { place: _, ...target } = design.target;
-      const view = lightView(laid.value.program, { target, kept: {} }, 0);
-      return Promise.resolve(transfer({ view, placed: laid.value.placed, most: laid.value.most }, buffersOf(view)));
-    },
-
-    regroupApplique: () => {
-      const found = regroupApplique(current().design);
-      if (!found.ok) return Promise.resolve(found);
-      return Promise.resolve({ ok: true as const, value: { id: 'sequence' as const, operations: [...found.value.operations] } });
-    },
-
-    tryEnds(id, wanted) {
-      const { design } = current();
-      const moved = moveEnds(design, id, wanted);
-      if (!moved.ok) return Promise.resolve({ why: moved.error });
-      const operation = { id: 'sequence' as const, operations: [...moved.value.operations] };
-      const next = applyOperation(design, operation);
-      if (!next.ok) return Promise.resolve({ why: next.error });
-      trial = next.value;
-      const after = lightView(trial.program, trial, 0);
-      const name = `${design.plan.objects[id]!.name}: ${wanted.from === undefined ? 'ended' : 'begun'} elsewhere`;
-      return Promise.resolve(transfer({ after, operation, applied: [], refused: [], name, ends: moved.value }, buffersOf(after)));
-    },
-
-    proposeWay: (id, isCutForbidden) => Promise.resolve(proposeWay(current().design, id, isCutForbidden)),
-
-    orderView: () => {
-      const { design } = current();
-      return Promise.resolve({ connectors: listConnectors(design), seen: findSeenLayers(design.plan), stops: listStops(design.plan) });
-    },
+    ...createOrderWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
 
     cover(side: Side): Promise<ShownCover | undefined> {
       const { design } = current();
@@ -313,39 +255,6 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
 
 /** So many gaps are shown. */
 const MOST_GAPS = 60;
-
-/** Rows on a target without findings and objects, which take longest: for what came in, and for what is shown while a slider moves. */
-function lightView(
-  program: Program,
-  { target, kept }: Pick<Design, 'target' | 'kept'>,
-  maxCover: number,
-  lengths = layLengths(program),
-): DesignView {
-  const clock = runClock(program, target.machine, lengths);
-  return {
-    ...{ program: copyOf(program), target, kept, figures: inspectProgram(program, target, lengths, clock) },
-    ...{ isAudited: false, findings: [], objects: undefined, events: clock.events, done: clock.done, totals: clock.totals, maxCover },
-  };
-}
-
-/** A copy for another worker, which takes its arrays over. */
-function handOver(program: Program): Program {
-  const copy = copyOf(program);
-  return transfer(copy, [copy.x.buffer, copy.y.buffer, copy.command.buffer] as ArrayBuffer[]);
-}
-
-function copyOf(program: Program): Program {
-  return { ...program, x: program.x.slice(), y: program.y.slice(), command: program.command.slice() };
-}
-
-function buffersOf({ program, done, objects }: DesignView): ArrayBuffer[] {
-  const owners = objects === undefined ? [] : [objects.ownerOfRow.buffer];
-  return [program.x.buffer, program.y.buffer, program.command.buffer, done.buffer, ...owners] as ArrayBuffer[];
-}
-
-function buffersOfAll({ now, before }: Opened): ArrayBuffer[] {
-  return [...buffersOf(now), ...(before === undefined ? [] : buffersOf(before))];
-}
 
 const asView = ({ id, name, reason, isTarget }: NamedStep): StepView => ({ id, name, reason, isTarget, isFixed: false });
 

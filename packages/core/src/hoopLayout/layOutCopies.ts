@@ -1,4 +1,3 @@
-import { hasStop, listStops } from '../edit/order/proposeOrder.ts';
 import type { Design } from '../model/design.ts';
 import { orderOf } from '../model/plan.ts';
 import { JUMP, type Program, ProgramBuilder, type ProgramThread, STITCH, STOP, TRIM } from '../model/program.ts';
@@ -9,6 +8,7 @@ import { countProgram } from '../measure/counts.ts';
 import { placeProgram } from '../model/place.ts';
 import { assemble } from '../plan/assemble.ts';
 import { addLock } from '../plan/joining.ts';
+import { hasStop, listStops } from '../plan/stops.ts';
 
 /** Several copies of a design in one hoop, sewn step by step and color by color. */
 export interface LaidOut {

@@ -1,11 +1,8 @@
 import FlatQueue from 'flatqueue';
-import type { Point, StitchObject } from '../model/stitchObject.ts';
-import { CELL, cellAt, type Cells, isClosedCover, middleOf, solidCells } from './cells.ts';
+import type { Point } from '../model/stitchObject.ts';
+import { CELL, middleOf } from './cells.ts';
+import { AT_ENDS, type CoverStack, NOBODY, STEP } from './coverStack.ts';
 
-/** A path lies so far inside the edge of what hides it, mm. Common practice. */
-export const INSIDE = 0.3;
-/** Ways are looked for in steps of so many cells. */
-const STEP = 2;
 /** A path runs so much dearer square to the rows of what hides it than along them, where it sinks in. From memory. */
 const ACROSS = 0.35;
 /** On top of what its own thread covers a path counts so many times as long, and goes no farther than this (mm): it is hidden by color alone. */
@@ -13,14 +10,8 @@ const ON_TOP = 2.5;
 const MOST_ON_TOP = 14;
 /** Hidden paths take steps of this length, mm. Common practice. */
 export const HIDDEN_STITCH = 4;
-/** From an end, the first or last so many mm may lie on what the thread just sewed or is about to sew, nearer to its edge. */
-const AT_ENDS = 1.2;
-
-/** An object as far as it hides others: where in the order it is sewn, with which color, and what it covers. */
-export interface Hider {
-  readonly object: StitchObject;
-  readonly color: string;
-}
+/** So near to the penetration that a path begins or ends with (mm) half of its thread lies where that object's own does. */
+const IN_THE_HOLE = 0.4;
 
 /** A path that stitching hides, and by what. */
 export interface HiddenWay {
@@ -33,164 +24,30 @@ export interface HiddenWay {
   readonly under: readonly number[];
 }
 
-const NOBODY = -1;
-
 /**
- * Where paths can hide in a design that is sewn in some order: cells that a closed cover hides which is sewn later, 0.3 mm inside its edge, and cells
- * that the thread itself has covered already. O(cells) to make; a search is O(cells in reach · log).
+ * Looks for paths that hide in a design which is sewn in some order: on cells that a closed cover hides which is sewn later, 0.3 mm inside its edge, and
+ * on those that the thread itself has covered already. A search is O(cells in reach · log).
  */
 export class HiddenWays {
-  private readonly hiders: readonly Hider[];
-  private readonly minColumn: number;
-  private readonly minRow: number;
-  private readonly columns: number;
-  private readonly rows: number;
-  /** The last object of the order that covers a cell; and the earliest of those last ones around it. */
-  private readonly last: Int32Array;
-  private readonly lastAround: Int32Array;
-  /** All objects that cover each cell, in order: from `starts[cell]` to `starts[cell + 1]` in `stack`. */
-  private readonly starts: Int32Array;
-  private readonly stack: Int32Array;
+  readonly stack: CoverStack;
   private readonly cost: Float64Array;
   private readonly from: Int32Array;
   private readonly stamp: Int32Array;
   private search = 0;
 
-  /** `hiders` in sewing order; `thickness` of the thread in mm. */
-  constructor(hiders: readonly Hider[], thickness: number) {
-    this.hiders = hiders;
-    const solid = hiders.map(({ object }): Cells => (isClosedCover(object, thickness) ? solidCells(object) : new Int32Array(0)));
-    let [minColumn, minRow, maxColumn, maxRow] = [Infinity, Infinity, -Infinity, -Infinity];
-    for (const cells of solid)
-      for (const cell of cells) {
-        const [column, row] = [cell >> 14, cell & 0x3fff];
-        if (column < minColumn) minColumn = column;
-        if (column > maxColumn) maxColumn = column;
-        if (row < minRow) minRow = row;
-        if (row > maxRow) maxRow = row;
-      }
-    const isEmpty = maxColumn < minColumn;
-    this.minColumn = isEmpty ? 0 : minColumn - FRAME;
-    this.minRow = isEmpty ? 0 : minRow - FRAME;
-    this.columns = isEmpty ? 1 : STEP * Math.ceil((maxColumn - minColumn + 1 + 2 * FRAME) / STEP);
-    this.rows = isEmpty ? 1 : maxRow - minRow + 1 + 2 * FRAME;
-    const count = this.columns * this.rows;
-    this.last = new Int32Array(count).fill(NOBODY);
-    this.starts = new Int32Array(count + 1);
-    for (const cells of solid) for (const cell of cells) this.starts[this.local(cell) + 1]!++;
-    for (let k = 0; k < count; k++) this.starts[k + 1]! += this.starts[k]!;
-    const next = this.starts.slice();
-    this.stack = new Int32Array(this.starts[count]!);
-    solid.forEach((cells, k) => {
-      for (const cell of cells) {
-        const at = this.local(cell);
-        this.last[at] = k;
-        this.stack[next[at]!++] = k;
-      }
-    });
-    this.lastAround = this.leastAround(this.last);
-    this.cost = new Float64Array(count);
-    this.from = new Int32Array(count);
-    this.stamp = new Int32Array(count);
-  }
-
-  private local(cell: number): number {
-    return ((cell & 0x3fff) - this.minRow) * this.columns + (cell >> 14) - this.minColumn;
-  }
-
-  private global(at: number): number {
-    return (((at % this.columns) + this.minColumn) << 14) | (Math.floor(at / this.columns) + this.minRow);
-  }
-
-  /** The cell that a place lies in; none beside all covers. */
-  private cellOf({ x, y }: Point): number | undefined {
-    const cell = cellAt(x, y);
-    const [column, row] = [(cell >> 14) - this.minColumn, (cell & 0x3fff) - this.minRow];
-    return column < 0 || row < 0 || column >= this.columns || row >= this.rows ? undefined : row * this.columns + column;
-  }
-
-  /** The least value within {@link INSIDE} and half a thread around each cell. */
-  private leastAround(values: Int32Array): Int32Array {
-    const out = values.slice();
-    const reach = Math.ceil((INSIDE + CELL / 2) / CELL);
-    const around: number[] = [];
-    for (let dy = -reach; dy <= reach; dy++)
-      for (let dx = -reach; dx <= reach; dx++) if (Math.hypot(dx, dy) * CELL <= INSIDE + CELL / 2) around.push(dy * this.columns + dx);
-    for (let row = FRAME; row < this.rows - FRAME; row++)
-      for (let column = FRAME; column < this.columns - FRAME; column++) {
-        const at = row * this.columns + column;
-        if (values[at] === NOBODY) continue;
-        let least = values[at]!;
-        for (const d of around) if (values[at + d]! < least) least = values[at + d]!;
-        out[at] = least;
-      }
-    return out;
-  }
-
-  /**
-   * Which cells hang together, by numbers, among those that are hidden from a path sewn right after object `time`; 0 where none is. Paths later than
-   * that find no others.
-   */
-  partsFrom(time: number): (place: Point) => number {
-    let latest = NOBODY;
-    for (const last of this.lastAround) if (last > latest) latest = last;
-    if (latest <= time) return () => 0;
-    // Looked at in the steps that searches take.
-    const parts = new Int32Array(this.lastAround.length);
-    let count = 0;
-    const waiting: number[] = [];
-    const reach = [STEP, -STEP, STEP * this.columns, -STEP * this.columns];
-    for (let row = 0; row < this.rows; row += STEP)
-      for (let k = row * this.columns; k < (row + 1) * this.columns; k += STEP) {
-        if (parts[k] !== 0 || this.lastAround[k]! <= time) continue;
-        parts[k] = ++count;
-        waiting.push(k);
-        for (let at = waiting.pop(); at !== undefined; at = waiting.pop())
-          for (const d of reach) {
-            const next = at + d;
-            if (next < 0 || next >= parts.length || parts[next] !== 0 || this.lastAround[next]! <= time) continue;
-            parts[next] = count;
-            waiting.push(next);
-          }
-      }
-    const near = Math.ceil(AT_ENDS / CELL);
-    return (place) => {
-      const at = this.cellOf(place);
-      if (at === undefined) return 0;
-      // The nearest part within reach of an end, ring after ring.
-      for (let r = 0; r <= near; r++)
-        for (let dy = -r; dy <= r; dy++)
-          for (let dx = -r; dx <= r; dx += Math.abs(dy) === r || r === 0 ? 1 : 2 * r) {
-            const part = parts[at + dy * this.columns + dx];
-            if (part !== undefined && part > 0) return part;
-          }
-      return 0;
-    };
-  }
-
-  /** The last object that covers a cell of those sewn up to `time`. */
-  private topAt(at: number, time: number): number {
-    for (let k = this.starts[at + 1]! - 1; k >= this.starts[at]!; k--) if (this.stack[k]! <= time) return this.stack[k]!;
-    return NOBODY;
-  }
-
-  /** Whether thread that is laid at a place right after object `time` is covered by what is sewn later. */
-  covers(place: Point, time: number): boolean {
-    const at = this.cellOf(place);
-    return at !== undefined && this.last[at]! > time;
-  }
-
-  /** Whether a path at this cell, sewn right after object `time`, is hidden by what is sewn later. */
-  isHidden(at: number, time: number): boolean {
-    return this.lastAround[at]! > time;
+  constructor(stack: CoverStack) {
+    this.stack = stack;
+    this.cost = new Float64Array(stack.size);
+    this.from = new Int32Array(stack.size);
+    this.stamp = new Int32Array(stack.size);
   }
 
   private isOwn(at: number, time: number, color: string): boolean {
-    const top = this.topAt(at, time);
-    if (top === NOBODY || this.hiders[top]!.color !== color) return false;
-    for (const d of [-STEP, STEP, -STEP * this.columns, STEP * this.columns]) {
-      const beside = this.topAt(at + d, time);
-      if (beside === NOBODY || this.hiders[beside]!.color !== color) return false;
+    const top = this.stack.topAt(at, time);
+    if (top === NOBODY || this.stack.hiders[top]!.color !== color) return false;
+    for (const d of [-STEP, STEP, -STEP * this.stack.columns, STEP * this.stack.columns]) {
+      const beside = this.stack.topAt(at + d, time);
+      if (beside === NOBODY || this.stack.hiders[beside]!.color !== color) return false;
     }
     return true;
   }
@@ -200,12 +57,13 @@ export class HiddenWays {
    * later, or for a short way on what its own thread covers; near its ends also on the two objects that it joins.
    */
   find(from: Point, to: Point, time: number): HiddenWay | string {
-    const [start, goal] = [this.cellOf(from), this.cellOf(to)];
+    const [start, goal] = [this.stack.cellOf(from), this.stack.cellOf(to)];
     if (start === undefined || goal === undefined) return 'an end lies beside all that could hide a path';
-    const { color } = this.hiders[time]!;
+    const { color } = this.stack.hiders[time]!;
     const id = ++this.search;
     const queue = new FlatQueue<number>();
-    const { columns, cost, stamp } = this;
+    const { cost, stamp } = this;
+    const { columns } = this.stack;
     const goalX = goal % columns;
     const goalY = Math.floor(goal / columns);
     const left = (at: number): number => Math.hypot((at % columns) - goalX, Math.floor(at / columns) - goalY) * CELL;
@@ -236,24 +94,30 @@ export class HiddenWays {
 
   /** How many times its length a step to a cell counts; not to be taken where it would show. `toEnd`: how near (mm) an end of the path is. */
   private weightAt(at: number, time: number, color: string, dx: number, dy: number, toEnd: number): number {
-    if (this.isHidden(at, time)) {
-      const { angle } = this.hiders[this.last[at]!]!.object;
+    if (this.stack.isHidden(at, time)) {
+      const { angle } = this.stack.hiders[this.stack.last[at]!]!.object;
       return angle === undefined ? 1 : 1 + ACROSS * Math.abs(Math.sin(Math.atan2(dy, dx) - (angle * Math.PI) / 180));
     }
-    if (toEnd <= AT_ENDS && (this.last[at]! > time || this.isTopOf(at, time, color))) return 1.5;
+    if (toEnd <= AT_ENDS && this.isLaidOver(at, time, color, toEnd > IN_THE_HOLE)) return 1.5;
     return this.isOwn(at, time, color) ? ON_TOP : Infinity;
   }
 
+  /** Whether thread at a cell is covered later, or lies on its own color; with as much of it as is beside the cell, where `isWhole`. */
+  private isLaidOver(at: number, time: number, color: string, isWhole: boolean): boolean {
+    const around = isWhole ? [0, 1, -1, this.stack.columns, -this.stack.columns] : [0];
+    return around.every((d) => this.stack.last[at + d]! > time || this.isTopOf(at + d, time, color));
+  }
+
   private isTopOf(at: number, time: number, color: string): boolean {
-    const top = this.topAt(at, time);
-    return top !== NOBODY && this.hiders[top]!.color === color;
+    const top = this.stack.topAt(at, time);
+    return top !== NOBODY && this.stack.hiders[top]!.color === color;
   }
 
   private pathOf(end: number, from: Point, to: Point, time: number, color: string): HiddenWay | string {
     const cells: number[] = [];
     for (let at = end; at >= 0; at = this.from[at]!) cells.push(at);
     cells.reverse();
-    const places = [from, ...cells.slice(1).map((at) => middleOf(this.global(at))), to];
+    const places = [from, ...cells.slice(1).map((at) => middleOf(this.stack.global(at))), to];
     const bends = this.tighten(places, from, to, time, color);
     const points = steps(bends);
     let [length, onTop] = [0, 0];
@@ -265,8 +129,8 @@ export class HiddenWays {
       const looks = Math.max(1, Math.ceil(way / CELL));
       for (let n = 0; n < looks; n++) {
         const t = (n + 0.5) / looks;
-        const at = this.cellOf({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
-        if (at !== undefined && this.last[at]! > time) under.add(this.last[at]!);
+        const at = this.stack.cellOf({ x: a.x + (b.x - a.x) * t, y: a.y + (b.y - a.y) * t });
+        if (at !== undefined && this.stack.last[at]! > time) under.add(this.stack.last[at]!);
         else onTop += way / looks;
       }
     }
@@ -291,7 +155,7 @@ export class HiddenWays {
     const looks = Math.ceil(way / (CELL / 2));
     for (let k = 1; k < looks; k++) {
       const [x, y] = [a.x + ((b.x - a.x) * k) / looks, a.y + ((b.y - a.y) * k) / looks];
-      const at = this.cellOf({ x, y });
+      const at = this.stack.cellOf({ x, y });
       if (at === undefined) return false;
       const toEnd = Math.min(Math.hypot(x - from.x, y - from.y), Math.hypot(x - to.x, y - to.y));
       if (this.weightAt(at, time, color, 1, 0, toEnd) === Infinity) return false;
@@ -300,8 +164,6 @@ export class HiddenWays {
   }
 }
 
-/** Cells around all covers, so that no search needs to look for an edge. */
-const FRAME = 4;
 /** So many cells ahead it is tried whether a path can go straight. */
 const FARTHEST = 90;
 const WAYS = [

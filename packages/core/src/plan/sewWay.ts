@@ -3,10 +3,11 @@ import { type Tie } from '../model/kinds.ts';
 import type { ObjectShape } from '../model/objectSpec.ts';
 import { entryEnd, exitEnd, type LaidPath, type Link, type PlanObject, readRows, type Sewn, type WayEnd } from '../model/plan.ts';
 import type { ProgramBuilder } from '../model/program.ts';
-import { COLOR, END, JUMP, type Program, type ProgramThread, STITCH, STOP, TRIM } from '../model/program.ts';
+import { COLOR, END, JUMP, type Program, type ProgramThread, STITCH, TRIM } from '../model/program.ts';
 import type { Point } from '../model/stitchObject.ts';
 import { addLock, addStitch, CARRY, SAME_PLACE } from './joining.ts';
 import { ringsOfShape } from './ringsOfShape.ts';
+import { stopsOf } from './stops.ts';
 
 /** What a way leads from and to. */
 export interface Ends {
@@ -96,6 +97,7 @@ function sewNewWay(out: ProgramBuilder, { source, before, next, link, thread }: 
   }
   const { start } = next.sewn;
   const isHeld = before !== null && out.commandAt() === STITCH;
+  // What the operator is told to do before an object goes with it wherever it is sewn.
   const stops = stopsOf(source, link);
   if (thread !== null || !isHeld || stops.length > 0) {
     if (isHeld) {
@@ -134,16 +136,6 @@ function endSewing(out: ProgramBuilder, source: Program, before: PlanObject | nu
   const gap = findGap(program, first, end);
   if (out.commandAt() === STITCH) lockHere(out, before);
   if (gap !== undefined) out.copy(program, gap.first, end);
-}
-
-/** What the operator is told to do before an object goes with it wherever it is sewn. */
-function stopsOf(source: Program, { found, stop }: Link): string[] {
-  if (stop !== undefined) return stop === null ? [] : [stop];
-  if (found === null) return [];
-  const { program, first, end } = readRows(source, found.rows);
-  const notes: string[] = [];
-  for (let row = first; row < end; row++) if (program.command[row] === STOP) notes.push(program.notes.get(row) ?? '');
-  return notes;
 }
 
 /** Sews on where the next object is near or can be walked to under what is sewn; cuts the thread otherwise. */

@@ -1,18 +1,15 @@
 <script setup lang="ts">
 import type { StitchKind, StitchObject } from '@isola/core';
-import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, useTemplateRef, watch } from 'vue';
 import type { VVirtualScroll } from 'vuetify/components';
-import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
-import { useOrder } from '../../stores/order.ts';
 import { sayCount } from '../figures/sayFigures.ts';
 import ObjectFilters from './ObjectFilters.vue';
+import { useListDrag } from './useListDrag.ts';
 import { sayFigures, sayOtherReading, sayUnderlay, SURE } from './sayObject.ts';
 
-const bench = useBench();
 const objects = useObjects();
-const order = useOrder();
 const notices = useNotices();
 const emit = defineEmits<{ pick: [] }>();
 const scroller = useTemplateRef<InstanceType<typeof VVirtualScroll>>('scroller');
@@ -37,44 +34,7 @@ function pick(object: StitchObject): void {
   objects.select(object === objects.selected ? undefined : object);
   emit('pick');
 }
-/** What is dragged in the list, and where it would be sewn if it were let go. */
-const dragged = ref<string>();
-const drop = shallowRef<{ before: string | null; words: string }>();
-const canMove = (object: StitchObject): boolean => bench.trial === undefined && order.order.includes(object.id);
-
-function take(event: DragEvent, object: StitchObject): void {
-  dragged.value = object.id;
-  event.dataTransfer!.effectAllowed = 'move';
-  event.dataTransfer!.setData('text/plain', object.name);
-  objects.select(object);
-}
-
-/** Above the middle of a row it is sewn before that, below it after. */
-function hover(event: DragEvent, over: StitchObject): void {
-  const id = dragged.value;
-  const at = order.order.indexOf(over.id);
-  if (id === undefined || at < 0 || over.id === id) return;
-  event.preventDefault();
-  const row = (event.currentTarget as HTMLElement).getBoundingClientRect();
-  const isAfter = event.clientY > row.top + row.height / 2;
-  const before = isAfter ? (order.order.slice(at + 1).find((o) => o !== id) ?? null) : over.id;
-  const { broken } = order.look([id], before);
-  const where = before === null ? 'Sewn last of all' : `Sewn before ${order.nameOf(before)}`;
-  drop.value = { before, words: broken.length > 0 ? `${where}: ${order.sayBroken(broken)}` : where };
-}
-
-async function put(event: DragEvent): Promise<void> {
-  event.preventDefault();
-  const [id, to] = [dragged.value, drop.value];
-  drop.value = dragged.value = undefined;
-  if (id === undefined || to === undefined) return;
-  try {
-    const why = await order.moveBefore([id], to.before);
-    if (why !== undefined) notices.say('Nothing was moved', `${why}.`);
-  } catch (error) {
-    notices.complain(error);
-  }
-}
+const { drop, canMove, take, hover, put } = useListDrag();
 
 /** Takes the second reading of an object whose stitches can be read two ways: a step like any other. */
 async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void> {

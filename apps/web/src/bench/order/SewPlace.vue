@@ -51,7 +51,7 @@ const befores = computed(() => [
 ]);
 const wanted = ref<string>();
 const broken = computed(() =>
-  wanted.value === undefined ? '' : order.sayBroken(order.look([object.value.id], wanted.value === '' ? null : wanted.value).broken),
+  wanted.value === undefined ? '' : order.sayBroken(order.look([object.value.id], wanted.value === '' ? null : wanted.value)),
 );
 watch(object, () => (wanted.value = undefined));
 

@@ -9,7 +9,6 @@ import {
   OPEN_FROM,
   SHORTEST,
   SPEC_VALUES,
-  type SpecKind,
 } from '@isola/core';
 import { computed } from 'vue';
 import { useBench } from '../../stores/bench.ts';
@@ -20,6 +19,7 @@ import AngleLineTools from './AngleLineTools.vue';
 import HeldCompensation from './HeldCompensation.vue';
 import SpecChoice from './SpecChoice.vue';
 import SpecPairs from './SpecPairs.vue';
+import { GRIDS, MANNERS, OFFSETS, ROW_ENDS, TIES } from './specWords.ts';
 import SpecValue from './SpecValue.vue';
 import UnderlayEditor from './UnderlayEditor.vue';
 
@@ -37,23 +37,6 @@ const bands = computed(() =>
 const has = (name: keyof ObjectSpec): boolean => spec.value !== undefined && SPEC_VALUES[spec.value.kind].includes(name);
 const alikeCount = computed(() => objects.alike.filter((o) => o.role === 'cover').length);
 
-/** Ways to sew as they are spoken of: some are one kind with another value. */
-const MANNERS: readonly {
-  readonly name: string;
-  readonly kind: SpecKind;
-  readonly values: Partial<ObjectSpec>;
-  readonly is: (s: ObjectSpec) => boolean;
-}[] = [
-  { name: 'run', kind: 'run', values: { passes: 1 }, is: (s) => s.kind === 'run' && s.passes === 1 },
-  { name: 'double run', kind: 'run', values: { passes: 2 }, is: (s) => s.kind === 'run' && s.passes === 2 },
-  { name: 'triple run', kind: 'run', values: { passes: 3 }, is: (s) => s.kind === 'run' && s.passes >= 3 },
-  { name: 'satin', kind: 'satin', values: {}, is: (s) => s.kind === 'satin' },
-  { name: 'fill', kind: 'fill', values: {}, is: (s) => s.kind === 'fill' && !isOpenFill(s) },
-  { name: 'open fill', kind: 'fill', values: { spacing: 1.5, underlay: [], isOpen: undefined }, is: isOpenFill },
-  { name: 'contour', kind: 'contour', values: {}, is: (s) => s.kind === 'contour' },
-  { name: 'meander', kind: 'meander', values: {}, is: (s) => s.kind === 'meander' },
-  { name: 'edge stitch', kind: 'edge-stitch', values: {}, is: (s) => s.kind === 'edge-stitch' },
-];
 const manner = computed(() => MANNERS.find((m) => spec.value !== undefined && m.is(spec.value))?.name ?? '');
 
 function changeManner(name: string): void {
@@ -127,22 +110,6 @@ function set(name: Row['name'], value: number): void {
   specs.change({ [name]: name === 'pull' ? Math.round((value - (heldPull.value ?? 0)) * 1000) / 1000 : value });
 }
 
-const OFFSETS = [
-  ['0.25', 'a quarter'],
-  ['0.3', 'three tenths'],
-  ['0.333', 'a third'],
-  ['0.5', 'half'],
-  ['random', 'chance'],
-] as const;
-const ROW_ENDS = [
-  ['slanted', 'slanting over'],
-  ['square', 'square'],
-] as const;
-const TIES = [
-  ['to-and-fro', 'to and fro'],
-  ['triangle', 'small triangle'],
-  ['none', 'none'],
-] as const;
 /** A shift that is none of the usual ones stands beside them as it is. */
 const SAME_SHIFT = 0.004;
 const offsets = computed(() => {
@@ -156,11 +123,6 @@ const offset = computed(() => {
   return OFFSETS.find(([usual]) => Math.abs(Number(usual) - value) < SAME_SHIFT)?.[0] ?? String(value);
 });
 
-/** A fill that was read from stitches can have its rows where they were, or on the lines that all new fills share. */
-const GRIDS = [
-  ['own', 'where they were'],
-  ['shared', 'on common lines'],
-] as const;
 const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
 </script>
 

@@ -1,23 +1,24 @@
 <script setup lang="ts">
 import { mdiPause, mdiPlay, mdiSkipBackward } from '@mdi/js';
-import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch, watchEffect } from 'vue';
+import { computed, ref, useTemplateRef, watchEffect } from 'vue';
 import { useBench } from '../../stores/bench.ts';
-import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
-import { useOrder } from '../../stores/order.ts';
 import { useElementSize } from '../cloth/useElementSize.ts';
 import ChoiceField from '../fields/ChoiceField.vue';
 import { sayTime } from '../figures/sayFigures.ts';
 import { drawScale, drawTape } from './drawTape.ts';
 import { markEvery, planTape } from './planTape.ts';
-import { sayEvent } from './sayEvent.ts';
+import { sayChange } from './sayChange.ts';
+import TapeTip from './TapeTip.vue';
+import { useReplay } from './useReplay.ts';
+import { useSewnSpans } from './useSewnSpans.ts';
+import { useTapeDrag } from './useTapeDrag.ts';
+import { useTapeTip } from './useTapeTip.ts';
 import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
 const viewing = useViewing();
 const objects = useObjects();
-const order = useOrder();
-const notices = useNotices();
 const box = useTemplateRef('box');
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas');
 const size = useElementSize(box);
@@ -40,16 +41,11 @@ const perSecond = computed(() => Math.max(0, size.value.width - 2) / longest.val
 const every = computed(() => markEvery(perSecond.value));
 const total = computed(() => bench.shown?.view.totals.seconds ?? 0);
 const cursor = computed(() => (viewing.time ?? total.value) * perSecond.value);
-/** What changed since the file came in, or what the trial would change, by the times that are said. */
-const change = computed(() => {
-  if (other.value === undefined || now.value === undefined) return undefined;
-  const by = Math.round(other.value.view.totals.seconds) - Math.round(now.value.totals.seconds);
-  const isTrial = bench.trial !== undefined;
-  if (by === 0) return { text: 'no change', mark: '' };
-  const isGain = isTrial ? by < 0 : by > 0;
-  const words = isTrial ? { gain: 'less', loss: 'more' } : { gain: 'saved since', loss: 'added since' };
-  return { text: `${sayTime(by)} ${isGain ? words.gain : words.loss}`, mark: isGain ? 'gain' : 'loss' };
-});
+const change = computed(() =>
+  other.value === undefined || now.value === undefined
+    ? undefined
+    : sayChange(now.value.totals.seconds, other.value.view.totals.seconds, bench.trial !== undefined),
+);
 /** Where on the tape the selected object is sewn: left edge and width of each of its spans, px. */
 const spans = computed(() => {
   const view = bench.now?.view;
@@ -96,121 +92,11 @@ watchEffect(() => {
   }
 });
 
-let frame = 0;
-let last = 0;
-watch(
-  () => viewing.isPlaying,
-  (isPlaying) => {
-    cancelAnimationFrame(frame);
-    if (!isPlaying) return;
-    if (viewing.time === undefined || viewing.time >= total.value) viewing.time = 0;
-    last = performance.now();
-    frame = requestAnimationFrame(advance);
-  },
-);
-onBeforeUnmount(() => {
-  cancelAnimationFrame(frame);
-  viewing.isPlaying = false;
-});
+useReplay(speed, total);
 
-function advance(at: number): void {
-  const next = (viewing.time ?? 0) + (Math.max(0, at - last) / 1000) * speed.value;
-  last = at;
-  if (next >= total.value) {
-    viewing.time = undefined;
-    viewing.isPlaying = false;
-    return;
-  }
-  viewing.time = next;
-  frame = requestAnimationFrame(advance);
-}
-
-/** Objects where they are sewn, in order. */
-const sewn = computed(() => {
-  const byId = new Map(objects.objects.map((o) => [o.id, o]));
-  return order.order.flatMap((id) => {
-    const o = byId.get(id);
-    return o === undefined ? [] : [{ id, name: o.name, first: o.first, last: o.last }];
-  });
-});
-/** What is pointed at: time that is lost, with its reason. */
-const tip = ref<{ x: number; words: string }>();
-
-function point(event: PointerEvent): void {
-  const view = bench.shown?.view;
-  const isOnNow = event.offsetY <= NOW_Y + NOW_HEIGHT;
-  if (view === undefined || bench.trial !== undefined || !isOnNow || isScrubbing || drag.value !== undefined) {
-    tip.value = undefined;
-    return;
-  }
-  const time = event.offsetX / perSecond.value;
-  const found = view.events.find(({ start, end }) => time >= start && time <= end);
-  tip.value =
-    found === undefined || found.kind === 'sewing'
-      ? undefined
-      : { x: event.offsetX, words: sayEvent(found, view.program, sewn.value, order.connectors) };
-}
-
-/** A pointer that moves less than this (px) does not drag. */
-const FIRM = 4;
-/** The selected object while it is dragged along the tape: where it would be sewn, px, and what that would put on top of what. */
-const drag = shallowRef<{ before: string | null; x: number; words: string }>();
-const canDrag = computed(() => order.order.includes(objects.selected?.id ?? '') && bench.trial === undefined);
-
-function startDrag(event: PointerEvent): void {
-  const id = objects.selected?.id;
-  const element = event.currentTarget as HTMLElement;
-  if (!canDrag.value || id === undefined) return;
-  event.stopPropagation();
-  element.setPointerCapture(event.pointerId);
-  const { left } = element.parentElement!.getBoundingClientRect();
-  const move = (e: PointerEvent): void => {
-    if (drag.value === undefined && Math.abs(e.clientX - event.clientX) < FIRM) return;
-    const row = rowAt((e.clientX - left) / perSecond.value);
-    const next = sewn.value.find((o) => o.id !== id && o.first > row) ?? null;
-    const { broken } = order.look([id], next?.id ?? null);
-    const x = next === null ? total.value * perSecond.value : (now.value!.done[Math.max(0, next.first - 1)] ?? 0) * perSecond.value;
-    const where = next === null ? 'last of all' : `before ${next.name}`;
-    drag.value = { before: next?.id ?? null, x, words: broken.length > 0 ? `${where}: ${order.sayBroken(broken)}` : where };
-  };
-  const end = (e: PointerEvent): void => {
-    element.removeEventListener('pointermove', move);
-    element.removeEventListener('pointerup', end);
-    element.removeEventListener('pointercancel', end);
-    const to = drag.value;
-    drag.value = undefined;
-    if (e.type !== 'pointerup') return;
-    // Who only clicks there wants to see it there.
-    if (to === undefined) viewing.time = Math.max(0, (e.clientX - left) / perSecond.value);
-    else void moveTo(id, to.before);
-  };
-  element.addEventListener('pointermove', move);
-  element.addEventListener('pointerup', end);
-  element.addEventListener('pointercancel', end);
-}
-
-/** The row that is being sewn at a time. */
-function rowAt(time: number): number {
-  const done = now.value?.done ?? new Float64Array(0);
-  let [low, high] = [0, done.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (done[middle]! < time) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
-
-async function moveTo(id: string, before: string | null): Promise<void> {
-  const at = order.order.indexOf(id);
-  if ((order.order[at + 1] ?? null) === before) return;
-  try {
-    const why = await order.moveBefore([id], before);
-    if (why !== undefined) notices.say('Nothing was moved', `${why}.`);
-  } catch (error) {
-    notices.complain(error);
-  }
-}
+const sewn = useSewnSpans();
+const { drag, canDrag, startDrag } = useTapeDrag(sewn, perSecond);
+const { tip, point } = useTapeTip(sewn, perSecond);
 
 let isScrubbing = false;
 
@@ -220,7 +106,8 @@ function scrub(event: PointerEvent): void {
     isScrubbing = true;
     viewing.isPlaying = false;
   }
-  if (event.type === 'pointermove') point(event);
+  const isOnNow = event.offsetY <= NOW_Y + NOW_HEIGHT;
+  point(event.type === 'pointermove' && isOnNow && !isScrubbing && drag.value === undefined ? event.offsetX : undefined);
   if (!isScrubbing) return;
   const time = event.offsetX / perSecond.value;
   viewing.time = time >= total.value ? undefined : Math.max(0, time);
@@ -291,17 +178,7 @@ function onKey(event: KeyboardEvent): void {
       />
       <i v-if="drag" class="drop" :style="{ left: `${drag.x}px` }" />
       <i class="needle" :style="{ left: `${cursor}px` }" />
-      <p
-        v-if="drag || tip"
-        class="tip"
-        role="status"
-        :style="{
-          [(drag ?? tip)!.x > size.width / 2 ? 'right' : 'left']:
-            `${(drag ?? tip)!.x > size.width / 2 ? size.width - (drag ?? tip)!.x : (drag ?? tip)!.x}px`,
-        }"
-      >
-        {{ (drag ?? tip)!.words }}
-      </p>
+      <TapeTip v-if="drag ?? tip" :x="(drag ?? tip)!.x" :words="(drag ?? tip)!.words" :width="size.width" />
     </div>
   </section>
 </template>
@@ -394,19 +271,6 @@ canvas {
   height: 46px;
   margin-left: -1.5px;
   background: var(--sea);
-  pointer-events: none;
-}
-
-.tip {
-  position: absolute;
-  z-index: 2;
-  bottom: 58px;
-  max-width: 60%;
-  padding: 4px 10px;
-  background: var(--ink);
-  color: var(--card);
-  border-radius: 7px;
-  font-size: 12px;
   pointer-events: none;
 }
 

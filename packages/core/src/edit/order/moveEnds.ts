@@ -5,7 +5,8 @@ import type { Point } from '../../model/stitchObject.ts';
 import { applyOperation, type SimpleOperation } from '../operations/registry.ts';
 import { readObjectSpec, sewSpecs } from '../sewSpecs.ts';
 import { type EndsChoice, endsOf } from './objectEnds.ts';
-import { type Connector, linksFor, listConnectors } from './proposeOrder.ts';
+import { linksFor } from './bestWay.ts';
+import { type Connector, listConnectors } from './connector.ts';
 
 /** Where an object is to begin or end, mm; what is left out stays. */
 export interface WantedEnds {
@@ -65,7 +66,7 @@ export function moveEnds(design: Design, id: ObjectId, wanted: WantedEnds): Resu
   const order = orderOf(plan);
   const after = order[order.indexOf(id) + 1];
   const beside = new Set([id, ...(after === undefined ? [] : [after])]);
-  for (const step of linksFor(next, design, { only: beside }).operations) {
+  for (const step of linksFor(next, beside).operations) {
     const applied = applyOperation(next, step);
     if (!applied.ok) continue;
     next = applied.value;

@@ -19,6 +19,9 @@ export interface EndsChoice {
   readonly edit?: () => SpecEdit | undefined;
 }
 
+/** An object that is sewn anew for its ends counts as if it took so many seconds more: half a trim. */
+export const SEWN_ANEW = 4;
+
 /** A closed line is begun at so many of its places, an area at so many of its edge. */
 const PLACES = 8;
 /** Ends nearer than this (mm) are one place. */

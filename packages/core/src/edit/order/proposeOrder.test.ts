@@ -14,7 +14,10 @@ import { applied, blocksOfPaths, demoFile, fourObjects } from '../../testing/des
 import { replayJournal, startHistory } from '../journal.ts';
 import { brokenBy, keepBlock, mergeBlocks, recolorBlock, sewBefore, splitBlockBefore } from './arrange.ts';
 import { moveEnds } from './moveEnds.ts';
-import { listConnectors, listStops, proposeOrder, proposeWay } from './proposeOrder.ts';
+import { listStops } from '../../plan/stops.ts';
+import { proposeWay } from './bestWay.ts';
+import { listConnectors } from './connector.ts';
+import { proposeOrder } from './proposeOrder.ts';
 
 const [RED, BLUE, GREEN] = ['#aa2222', '#2222aa', '#22aa22'];
 type Path = [string, Float64Array];

@@ -4,7 +4,8 @@ import { fail, type Result, succeed } from '../../model/result.ts';
 import type { StitchRole } from '../../model/kinds.ts';
 import { applyOperation, type SimpleOperation } from '../operations/registry.ts';
 import { printOrder } from '../operations/printOf.ts';
-import { listStops, proposeOrder } from './proposeOrder.ts';
+import { listStops } from '../../plan/stops.ts';
+import { proposeOrder } from './proposeOrder.ts';
 
 /** What the operator is told where the file said nothing. Common practice; hands stay out of a machine that runs. */
 const LAY = 'Lay all fabrics over their placement lines';

@@ -1,0 +1,66 @@
+import { FABRICS, GARMENTS, GOALS, HOOPS, RULES, THREADS } from '@isola/core';
+import { parseArgs } from 'node:util';
+import { SETTING_HELP } from './setSpecs.ts';
+import { UsageError } from './usageError.ts';
+
+export const USAGE = `Usage: npm run -s isola -- COMMAND …
+
+  inspect FILE [--json]
+  recognize FILE [--debug DIR] [--json]
+  audit FILE --fabric ID [--garment ID] [--thread ID] [--goal GOAL] [--fail-on SEVERITY] [--json]
+  rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…]
+         [--set OBJECT:name=value,…] [--json]
+  order FILE --out FILE [--fabric ID] [--only colors,objects,connectors] [--hold OBJECT,…] [--json]
+  lay-out FILE --hoop ID --out FILE [--copies N] [--gap MM] [--marks] [--json]
+  convert IN OUT
+
+hoops     ${HOOPS.map((h) => h.id).join(', ')}
+fabrics   ${FABRICS.map((f) => f.id).join(', ')}
+garments  ${GARMENTS.map((g) => g.id).join(', ')}
+threads   ${THREADS.map((t) => t.id).join(', ')}
+goals     ${GOALS.join(', ')}
+rules     ${RULES.map((r) => r.id).join(', ')}
+${SETTING_HELP}
+`;
+
+export const OPTIONS = {
+  json: { type: 'boolean' },
+  help: { type: 'boolean' },
+  fabric: { type: 'string' },
+  garment: { type: 'string' },
+  thread: { type: 'string' },
+  goal: { type: 'string' },
+  out: { type: 'string' },
+  fix: { type: 'string' },
+  set: { type: 'string', multiple: true },
+  debug: { type: 'string' },
+  hoop: { type: 'string' },
+  copies: { type: 'string' },
+  gap: { type: 'string' },
+  marks: { type: 'boolean' },
+  only: { type: 'string' },
+  hold: { type: 'string' },
+  'fail-on': { type: 'string' },
+} as const;
+
+/** Which options each command takes; others are refused, so that a slip of the pen is not passed over. */
+export const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> = {
+  inspect: ['json'],
+  recognize: ['json', 'debug'],
+  audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on'],
+  rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set'],
+  order: ['json', 'fabric', 'garment', 'thread', 'out', 'only', 'hold'],
+  'lay-out': ['json', 'hoop', 'out', 'copies', 'gap', 'marks'],
+  convert: ['json'],
+};
+
+export type Values = ReturnType<typeof parseCommandLine>['values'];
+
+/** @throws UsageError for an option that there is not. */
+export function parseCommandLine(args: readonly string[]) {
+  try {
+    return parseArgs({ args: [...args], options: OPTIONS, allowPositionals: true });
+  } catch (error) {
+    throw new UsageError(error instanceof Error ? error.message.split('. ')[0]! : String(error));
+  }
+}
