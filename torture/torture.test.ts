@@ -14,7 +14,7 @@ describe('under attack', () => {
   afterAll(() => void db('stop'));
 
   test('killed before any statement of its first start, the server starts again and is whole', async () => {
-    const { kills, faults } = await killAtStatements(23, false);
+    const { kills, faults } = await killAtStatements(37, false);
     expect(faults).toEqual([]);
     expect(kills).toBeGreaterThan(1);
   });

@@ -104,9 +104,9 @@ describe('the server as a process', () => {
     await empty();
     const { child, port, ended } = await started({ DEMO: 'off' });
     expect(await read<JobSummary[]>(port, '/jobs')).toEqual([]);
-    const bytes = readFileSync(path.join(ROOT, 'demo/heron.csv'));
+    const bytes = readFileSync(path.join(ROOT, 'demo/birch.csv'));
     const form = new FormData();
-    form.set('file', new File([bytes], 'heron.csv'));
+    form.set('file', new File([bytes], 'birch.csv'));
     const whole = Buffer.from(await new Response(form).arrayBuffer());
     const type = `multipart/form-data; boundary=${/--(\S+)/.exec(whole.toString('latin1'))![1]}`;
     const answer = new Promise<{ status: number; body: string }>((resolve, reject) => {
@@ -124,10 +124,10 @@ describe('the server as a process', () => {
       }, 150);
     });
     const { status, body } = await answer;
-    expect([status, (JSON.parse(body) as JobSummary).fileName]).toEqual([201, 'heron.csv']);
+    expect([status, (JSON.parse(body) as JobSummary).fileName]).toEqual([201, 'birch.csv']);
     expect(await ended).toBe(0);
     const again = await started({ DEMO: 'off' });
-    expect((await read<JobSummary[]>(again.port, '/jobs')).map((j) => j.fileName)).toEqual(['heron.csv']);
+    expect((await read<JobSummary[]>(again.port, '/jobs')).map((j) => j.fileName)).toEqual(['birch.csv']);
   }, 60_000);
 
   test('a port that was asked for and is taken, settings without sense and a dead database end it in words', async () => {

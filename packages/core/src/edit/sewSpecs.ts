@@ -124,12 +124,13 @@ export function readObjectShape(design: Design, id: ObjectId): Result<ObjectShap
 }
 
 /** An object with its rows counted in the program that it is read in: the file while it is sewn as that had it, else the present one. */
-function readable({ plan, program }: Design, id: ObjectId): { object: StitchObject; program: Program } {
+function readable(design: Design, id: ObjectId): { object: StitchObject; program: Program } {
+  const { plan } = design;
   const { sewn } = plan.objects[id]!;
   const { rows } = sewn;
   if (sewn.made === null && isSourceRows(rows)) return { object: inSource(sewn), program: plan.source };
   const { first } = placeOf(plan, id);
-  return { object: objectsOf(plan).objects.find((o) => o.id === id && o.last >= first)!, program };
+  return { object: objectsOf(plan).objects.find((o) => o.id === id && o.last >= first)!, program: design.program };
 }
 
 /** What an object was found to be, with its rows counted in the file; remembered, so that its spec is read once. */

@@ -11,7 +11,7 @@ import { cutSeconds, guessSeconds } from './wayCosts.ts';
 /** Its own stitches turned count as if they took so many seconds more, so that nothing is turned for nothing. */
 const TURNED = 0.05;
 /** Ways that turned out not to be hidden are known, and ends chosen anew, so many times. */
-const ROUNDS = 4;
+const ROUNDS = 10;
 
 /** Which objects may begin and end elsewhere, and whether they may be sewn anew for that. */
 export interface EndsAsk {

@@ -77,7 +77,8 @@ export function proposeOrder(design: Design, ask: OrderAsk = {}): OrderProposal 
       return { ...found, before, after, moved: movesBetween(plan, found.design.plan), changed, isFewest: colors.isFewest };
     }
   const nothing = { operations: [], design, before, after: before, moved: [], turned: [], sewn: [], changed: 0, isFewest: colors.isFewest };
-  return { ...nothing, connectors: listConnectors(design) };
+  // What stays cut says why, also where nothing better was found.
+  return { ...nothing, connectors: listConnectors(design, isConnected ? linksFor(design, ask.only).reasons : undefined) };
 
   /** Orders to be tried, the one that promises most first. */
   function* ordersFor(maySew: boolean): Generator<readonly Block[]> {

@@ -83,8 +83,8 @@ describe('an edge stitch', () => {
       expect(typeof generateObject({ kind: 'column', left: [...left], right: [...right] }, { ...SPEC, spacing: 2, width: 3 }).ok).toBe(
         'boolean',
       );
-    const ragged = Array.from({ length: 4e4 }, (_, k) => {
-      const [turn, r] = [(Math.floor(k / 2) / 2e4) * 2 * Math.PI, 20 + 0.5 * ((Math.sin((k >> 1) * 12.9898) * 43758.5453) % 1)];
+    const ragged = Array.from({ length: 12_000 }, (_, k) => {
+      const [turn, r] = [(Math.floor(k / 2) / 6000) * 2 * Math.PI, 20 + 0.5 * ((Math.sin((k >> 1) * 12.9898) * 43758.5453) % 1)];
       return k % 2 === 0 ? r * Math.cos(turn) : r * Math.sin(turn);
     });
     const made = generateObject({ kind: 'area', rings: [ragged] }, { ...SPEC, spacing: 2, width: 3 });
