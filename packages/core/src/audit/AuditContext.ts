@@ -4,10 +4,16 @@ import type { Design } from '../model/design.ts';
 import { extentsInHoop } from '../measure/inHoop.ts';
 import { type Program, type ProgramThread, UNNAMED_THREAD } from '../model/program.ts';
 import { layLengths, splitIntoStretches, type Stretch, threadOfRows } from '../model/stretches.ts';
+import type { Plan } from '../model/plan.ts';
+import type { StitchObject } from '../model/stitchObject.ts';
+import { threadThickness } from '../model/thread.ts';
+import { relatedPairs, shareOfEdgeOn } from '../order/areas.ts';
+import { isClosedCover } from '../order/cells.ts';
 import { objectsOf } from '../plan/objectsOf.ts';
 import { findConcernedObject } from '../recognize/publishObjects.ts';
 import type { Recognition } from '../recognize/recognizeProgram.ts';
 import type { Target } from '../model/target.ts';
+import { guessThread, type MadeForThread } from './guessThread.ts';
 
 /** What can be audited: a design, or bare rows on a target whose objects are not known. */
 export type Audited = Pick<Design, 'program' | 'target'> & Partial<Pick<Design, 'plan' | 'kept'>>;
@@ -23,22 +29,32 @@ export class AuditContext {
     cover?: CoverMap;
     counts?: Counts;
     inHoop?: Extents;
+    covers?: readonly StitchObject[];
+    areas?: readonly StitchObject[];
+    pairs?: ReturnType<typeof relatedPairs>;
+    families?: ReadonlyMap<string, readonly StitchObject[]>;
+    underlay?: ReadonlyMap<string, readonly StitchObject[]>;
+    thread?: MadeForThread | null;
   };
 
-  /** The objects of the program, where they are known. */
+  /** The objects of the program, where they are known, and the plan that they are of. */
   readonly objects: Recognition | undefined;
+  readonly plan: Plan | undefined;
 
   /** `known` is what was measured on this program before. */
   constructor(design: Audited, known: { readonly cover?: CoverMap; readonly lengths?: Float64Array } = {}) {
     this.cache = { ...known };
     this.program = design.program;
     this.target = design.target;
+    this.plan = design.plan;
     this.objects = design.plan === undefined ? undefined : objectsOf(design.plan);
   }
 
   /** The id of the object that a row concerns, where objects are known. */
   objectAt(row: number): string | undefined {
-    return this.objects === undefined ? undefined : findConcernedObject(row, this.objects)?.id;
+    if (this.objects === undefined) return undefined;
+    const found = findConcernedObject(row, this.objects);
+    return found === undefined ? undefined : rootOf(found);
   }
 
   place(row: number): { row: number; x: number; y: number } {
@@ -72,9 +88,74 @@ export class AuditContext {
     return (this.cache.inHoop ??= extentsInHoop(this.program, this.counts.extents, this.target.place));
   }
 
+  /** What is meant to be seen, in sewing order; nothing while objects are not known. */
+  get covers(): readonly StitchObject[] {
+    return (this.cache.covers ??= this.objects?.objects.filter((o) => o.role === 'cover') ?? []);
+  }
+
+  /** Satins and fills of rows among them, closed or open: what has an area of its own. */
+  get areas(): readonly StitchObject[] {
+    return (this.cache.areas ??= this.covers.filter(isArea));
+  }
+
+  /** Pairs of {@link areas} that meet or share cloth, by their indices, the one sewn first first. */
+  get pairs(): ReturnType<typeof relatedPairs> {
+    return (this.cache.pairs ??= relatedPairs(this.areas));
+  }
+
+  /** Which share of an area's edge narrow closed columns cover that are sewn later. */
+  outlinedShare(id: string): number {
+    const { areas, pairs, target } = this;
+    const thickness = threadThickness(target.thread);
+    const index = areas.findIndex((object) => object.id === id);
+    let share = 0;
+    for (const { a, b } of pairs)
+      if (a === index && areas[b]!.kind === 'satin' && isClosedCover(areas[b]!, thickness)) share += shareOfEdgeOn(areas[a]!, areas[b]!);
+    return share;
+  }
+
+  /** All that belongs to an object, itself, its underlay, travel and ties, by its id. */
+  get families(): ReadonlyMap<string, readonly StitchObject[]> {
+    return (this.cache.families ??= groupBy(this.objects?.objects ?? [], rootOf));
+  }
+
+  /** The layers of underlay by the id of what they lie under. */
+  get underlay(): ReadonlyMap<string, readonly StitchObject[]> {
+    return (this.cache.underlay ??= groupBy(
+      (this.objects?.objects ?? []).filter(({ role, parent }) => role === 'underlay' && parent !== undefined),
+      rootOf,
+    ));
+  }
+
+  /** The thread that the file seems to be made for, or was said to be, where that is another one than is used. */
+  get madeFor(): MadeForThread | undefined {
+    if (this.cache.thread === undefined) this.cache.thread = guessThread(this.areas, this.target) ?? null;
+    return this.cache.thread ?? undefined;
+  }
+
   threadAt(row: number): ProgramThread {
     return this.program.threads[this.threadOfRow[row]!] ?? UNNAMED_THREAD;
   }
+}
+
+function isArea({ kind, pattern, outline, spacing }: StitchObject): boolean {
+  return (kind === 'satin' || kind === 'fill') && pattern === undefined && outline.length >= 6 && spacing !== undefined;
+}
+
+/** What somebody would name when something is wrong with an object: the cover that it is a part of. */
+function rootOf({ id, role, parent }: StitchObject): string {
+  return role === 'underlay' || role === 'travel' ? (parent ?? id) : id;
+}
+
+function groupBy(objects: readonly StitchObject[], keyOf: (object: StitchObject) => string): Map<string, StitchObject[]> {
+  const out = new Map<string, StitchObject[]>();
+  for (const object of objects) {
+    const key = keyOf(object);
+    const known = out.get(key);
+    if (known === undefined) out.set(key, [object]);
+    else known.push(object);
+  }
+  return out;
 }
 
 /** How a thread is called in a sentence. */

@@ -2,7 +2,7 @@ import type { Goal } from '../model/target.ts';
 import { AuditContext, type Audited } from './AuditContext.ts';
 import { findFaults } from './findFaults.ts';
 import { type Finding, SEVERITIES } from './finding.ts';
-import { findRule, GROUPS_BY_GOAL, RULES } from './rulebook.ts';
+import { findRule, GROUPS_BY_GOAL, rulesFor } from './rulebook.ts';
 
 /**
  * The open findings on a design, worst first for its goal: by severity, then by what the goal asks for, then by seconds. Places that were settled are
@@ -10,7 +10,7 @@ import { findRule, GROUPS_BY_GOAL, RULES } from './rulebook.ts';
  */
 export function auditDesign(design: Audited, context = new AuditContext(design)): Finding[] {
   return rankFindings(
-    RULES.flatMap((rule) => findFaults(context, rule, design.kept ?? {}).map(({ finding }) => finding)),
+    rulesFor(design.target).flatMap((rule) => findFaults(context, rule, design.kept ?? {}).map(({ finding }) => finding)),
     design.target.goal,
   );
 }

@@ -1,6 +1,7 @@
 import type { KeptFinding } from '../model/design.ts';
 import type { AuditContext } from './AuditContext.ts';
 import { type Finding, type FindingPlace, MOST_NAMED } from './finding.ts';
+import { limitOf } from './limitOf.ts';
 import type { Fault, Rule } from './rule.ts';
 import { sayCount } from '../words/sayCount.ts';
 
@@ -17,7 +18,8 @@ export function findFaults(
   kept: Readonly<Record<string, KeptFinding>>,
   isWanted?: (key: string) => boolean,
 ): Found[] {
-  const all = rule.list(context);
+  const limit = limitOf(rule, context.target);
+  const all = rule.list(context, limit);
   const hasDecisions = isWanted !== undefined || Object.values(kept).some((finding) => finding.rule === rule.id);
   const open = hasDecisions
     ? all.filter((fault) => {
@@ -25,11 +27,11 @@ export function findFaults(
         return !(key in kept) && isWanted?.(key) !== false;
       })
     : all;
-  return open.length === 0 ? [] : [{ finding: describe(context, rule, open), faults: open }];
+  return open.length === 0 ? [] : [{ finding: describe(context, rule, open, limit), faults: open }];
 }
 
-function describe(context: AuditContext, rule: Rule, faults: readonly Fault[]): Finding {
-  const { worst = faults[0]!, ...saying } = rule.say(context, faults);
+function describe(context: AuditContext, rule: Rule, faults: readonly Fault[], limit: number): Finding {
+  const { worst = faults[0]!, ...saying } = rule.say(context, faults, limit);
   return {
     ...{ key: rule.id, rule: rule.id, unit: rule.unit },
     ...{ rows: faults.map((f) => f.row), first: faults[0]!.row, last: faults[faults.length - 1]!.row },
@@ -43,7 +45,7 @@ function describe(context: AuditContext, rule: Rule, faults: readonly Fault[]): 
 
 /** A fault with the object that it is one of, or in how many it is found. */
 function sayWhere(context: AuditContext, rule: Rule, faults: readonly Fault[], what: string): string {
-  const ids = new Set(faults.map(({ row }) => context.objectAt(row)));
+  const ids = new Set(faults.map((fault) => objectOf(context, fault)));
   const [first] = ids;
   const one = ids.size === 1 ? context.objects?.objects.find(({ id }) => id === first) : undefined;
   if (rule.scope === 'design' || context.objects === undefined || ids.has(undefined)) return capitalize(what);
@@ -58,27 +60,31 @@ const MOST_OF_DESIGN = 400;
 function placesOf(context: AuditContext, rule: Rule, faults: readonly Fault[]): FindingPlace[] {
   const told = rule.scope === 'design' ? faults.slice(0, MOST_OF_DESIGN) : faults;
   return told.map((fault) => {
-    const object = context.objectAt(fault.row);
+    const object = objectOf(context, fault);
     return { key: keyOfFault(context, rule, fault), x: fault.x, y: fault.y, ...(object === undefined ? {} : { object }) };
   });
 }
 
 function objectsOfFaults(context: AuditContext, faults: readonly Fault[]): string[] {
   const seen = new Set<string>();
-  for (const { row } of faults) {
-    const id = context.objectAt(row);
-    if (id !== undefined) seen.add(id);
+  for (const fault of faults) {
+    for (const id of [objectOf(context, fault), fault.other]) if (id !== undefined) seen.add(id);
     if (seen.size >= MOST_NAMED) break;
   }
   return [...seen];
+}
+
+function objectOf(context: AuditContext, { row, object }: Fault): string | undefined {
+  return object ?? context.objectAt(row);
 }
 
 /** Places are told apart by tenths of a millimetre. */
 const PER_MM = 10;
 
 /** What is the same for a fault as long as its object and its place in the design stay. */
-function keyOfFault(context: AuditContext, rule: Rule, { row, x, y }: Fault): string {
+function keyOfFault(context: AuditContext, rule: Rule, { row, x, y, object, other }: Fault): string {
   if (rule.scope === 'design') return rule.id;
+  if (object !== undefined) return `${rule.id} ${object}${other === undefined ? '' : ` ${other}`}`;
   return `${rule.id} ${context.objectAt(row) ?? context.threadAt(row).color} ${Math.round(x * PER_MM)} ${Math.round(y * PER_MM)}`;
 }
 

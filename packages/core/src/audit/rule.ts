@@ -17,6 +17,9 @@ export interface Fault {
   readonly row: number;
   readonly x: number;
   readonly y: number;
+  /** The object that it is a fault of, where that is not told by the row; and the other one of a pair. */
+  readonly object?: string;
+  readonly other?: string;
 }
 
 /** What is to be said of faults that make one finding. */
@@ -45,13 +48,16 @@ export interface Rule<F extends Fault = Fault> {
   /** Why it matters, as a digitizer would say it. */
   readonly why: string;
   readonly source: RuleSource;
+  /** Where nobody changed it. */
   limit(target: Target): number;
-  /** All places where it is broken, in sewing order. */
-  list(context: AuditContext): F[];
+  /** All places where it is broken, in sewing order, judged by a limit. */
+  list(context: AuditContext, limit: number): F[];
   /** What some of them mean, said once for message, price and place. */
-  say(context: AuditContext, faults: readonly F[]): Saying;
+  say(context: AuditContext, faults: readonly F[], limit: number): Saying;
   /** What the repair does, and the patches (ascending) of the program's rows that do it for some faults; none where it cannot. */
-  readonly repair?: { readonly name: string; patches(context: AuditContext, faults: readonly F[]): Patch[] };
+  readonly repair?: { readonly name: string; patches(context: AuditContext, faults: readonly F[], limit: number): Patch[] };
+  /** What is done to objects or to their order to repair it, where that can be done (edit/repairs). */
+  readonly mend?: string;
   /** The same for what is not repaired in rows but in how it is sewn; nothing where that does not help. */
   readonly retarget?: { readonly name: string; target(context: AuditContext): Target | undefined };
 }

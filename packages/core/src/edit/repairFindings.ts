@@ -1,9 +1,11 @@
 import { AuditContext } from '../audit/AuditContext.ts';
 import { findFaults, type Found } from '../audit/findFaults.ts';
 import type { Finding } from '../audit/finding.ts';
+import { limitOf } from '../audit/limitOf.ts';
 import type { Rule } from '../audit/rule.ts';
-import { RULES } from '../audit/rulebook.ts';
+import { rulesFor } from '../audit/rulebook.ts';
 import type { Design } from '../model/design.ts';
+import { REPAIRS } from './repairs/repairs.ts';
 import { operationsOfPatches } from './operationsOfPatches.ts';
 import { applyOperation, type Operation, type SimpleOperation } from './operations/registry.ts';
 
@@ -40,15 +42,13 @@ export function repairFindings(design: Design, isWanted: (finding: Finding) => b
   const refused: RefusedRepair[] = [];
   const untouched = new AuditContext(current);
   const find = (context: AuditContext, rule: Rule): Found[] => findFaults(context, rule, design.kept, isWantedPlace);
-  const picked = new Map(RULES.map((rule) => [rule.id, find(untouched, rule).filter((f) => isWanted(f.finding))]));
+  const rules = rulesFor(design.target);
+  const picked = new Map(rules.map((rule) => [rule.id, find(untouched, rule).filter((f) => isWanted(f.finding))]));
   let context = untouched;
-  for (const rule of RULES) {
+  for (const rule of rules) {
     const { repair, retarget } = rule;
     const asked = picked.get(rule.id)!;
-    const found =
-      context === untouched
-        ? asked
-        : find(context, rule).filter((f) => isWanted(f.finding) || asked.some((a) => isLeftOf(f.finding, a.finding)));
+    const found = context === untouched ? asked : find(context, rule).filter((f) => isWanted(f.finding) || isAsked(f, asked));
     const target = found.length === 0 ? undefined : retarget?.target(context);
     if (retarget !== undefined && target !== undefined) {
       const operation: SimpleOperation = { id: 'set-target', target };
@@ -59,19 +59,33 @@ export function repairFindings(design: Design, isWanted: (finding: Finding) => b
         applied.push({ rule: rule.id, objects: finding.objects, change: `${retarget.name}: ${finding.message}` });
       continue;
     }
-    if (repair === undefined) {
+    const repairer = REPAIRS[rule.id];
+    if (repair === undefined && repairer === undefined) {
       for (const { finding } of found)
         refused.push({ rule: rule.id, objects: finding.objects, why: `has no repair that can be made for you: ${finding.advice ?? ''}` });
       continue;
     }
-    const patches = found.flatMap((f) => repair.patches(context, f.faults)).sort((a, b) => a.at - b.at);
-    if (patches.length === 0) continue;
-    const made = operationsOfPatches(current.plan, patches);
-    current = apply(current, { id: 'sequence', operations: made }, rule);
-    context = new AuditContext(current);
-    operations.push(...made);
+    if (found.length === 0) continue;
+    const limit = limitOf(rule, current.target);
+    const first = operations.length;
+    const perform = (made: readonly SimpleOperation[]): void => {
+      if (made.length === 0) return;
+      current = apply(current, { id: 'sequence', operations: [...made] }, rule);
+      context = new AuditContext(current);
+      operations.push(...made);
+    };
+    const patches = repair === undefined ? [] : found.flatMap((f) => repair.patches(context, f.faults, limit)).sort((a, b) => a.at - b.at);
+    perform(operationsOfPatches(current.plan, patches));
+    // What is left of them is repaired in objects, where that can be.
+    const left = repairer === undefined ? [] : operations.length === first ? found : find(context, rule).filter((f) => isAsked(f, asked));
+    if (repairer !== undefined && left.length > 0) {
+      const made = repairer({ design: current, context, faults: left.flatMap((f) => f.faults), limit });
+      for (const { objects, why } of made.refused) refused.push({ rule: rule.id, objects, why });
+      perform(made.operations);
+    }
+    if (operations.length === first) continue;
     for (const { finding } of found)
-      applied.push({ rule: rule.id, objects: finding.objects, change: `${repair.name}: ${finding.message}` });
+      applied.push({ rule: rule.id, objects: finding.objects, change: `${repair?.name ?? rule.mend}: ${finding.message}` });
   }
   return { design: current, operations, applied, refused };
 }
@@ -80,6 +94,10 @@ function apply(design: Design, operation: Operation, rule: Rule): Design {
   const next = applyOperation(design, operation);
   if (!next.ok) throw new Error(`the repairs of ${rule.id} do not fit their own program: ${next.error}`);
   return next.value;
+}
+
+function isAsked({ finding }: Found, asked: readonly Found[]): boolean {
+  return asked.some((a) => isLeftOf(finding, a.finding));
 }
 
 /** Whether a finding lies at a place of one of the same rule that was found before anything was repaired. */

@@ -51,3 +51,17 @@ export function boxOfRing(ring: Float64Array): Box {
   }
   return [minX, minY, maxX, maxY];
 }
+
+/** The distance of a point to the nearest place on the edges of rings; infinite where there are none. */
+export function distanceToRings(rings: readonly Float64Array[], px: number, py: number): number {
+  let least = Infinity;
+  for (const ring of rings)
+    for (let k = 0, n = ring.length - 2; k < ring.length; n = k, k += 2) {
+      const [ax, ay] = [ring[n]!, ring[n + 1]!];
+      const [dx, dy] = [ring[k]! - ax, ring[k + 1]! - ay];
+      const square = dx * dx + dy * dy;
+      const t = square === 0 ? 0 : Math.max(0, Math.min(1, ((px - ax) * dx + (py - ay) * dy) / square));
+      least = Math.min(least, Math.hypot(px - ax - t * dx, py - ay - t * dy));
+    }
+  return least;
+}

@@ -13,11 +13,11 @@ export const FABRICS: readonly Fabric[] = [
   cloth('fleece', 'brushed fleece', 280, 30, 2.0, 0.4, 0.38, 0.38, 2.2, 'cut-away 1', 'film', 'brushed', '#3d5a52'),
   cloth('terry', 'terry', 450, 12, 3.5, 0.4, 0.36, 0.38, 2.4, 'wash-away 1', 'film', 'loops', '#e7e1d3'),
   cloth('softshell', 'softshell', 300, 15, 0, 0.42, 0.4, 0.22, 2.2, 'cut-away 1', '', 'smooth', '#2b3036'),
-  cloth('nylon-shell', 'nylon shell', 90, 2, 0, 0.45, 0.42, 0.18, 1.7, 'cut-away 1', '', 'smooth', '#7a3b33'),
+  cloth('nylon-shell', 'nylon shell', 90, 2, 0, 0.45, 0.42, 0.18, 1.7, 'cut-away 1', '', 'smooth', '#7a3b33', 1.5),
   cloth('silk-satin', 'silk satin', 80, 2, 0, 0.45, 0.42, 0.16, 1.6, 'cut-away 1', '', 'smooth', '#cdb9a6'),
   cloth('organza', 'organza', 40, 1, 0, 0.6, 0.5, 0.12, 1.1, 'wash-away 1', '', 'sheer', '#e9e4ea'),
   cloth('felt', 'felt', 300, 8, 0.4, 0.4, 0.38, 0.2, 3.0, 'tear-away 1', '', 'felt', '#8a9a7b'),
-  cloth('leather', 'leather', 700, 8, 0, 0.5, 0.48, 0.1, 1.6, 'tear-away 1', '', 'leather', '#6b4a33'),
+  cloth('leather', 'leather', 700, 8, 0, 0.5, 0.48, 0.1, 1.6, 'tear-away 1', '', 'leather', '#6b4a33', 1.8),
   cloth('cap-front', 'structured cap front', 260, 4, 0, 0.4, 0.38, 0.25, 2.6, 'cap backing 2', '', 'twill', '#4a5340'),
 ];
 
@@ -35,6 +35,8 @@ function cloth(
   topping: string,
   look: ClothLook,
   color: string,
+  tearsUnder?: number,
 ): Fabric {
-  return { id, name, mass, stretch, pile, fillSpacing, satinSpacing, pull, maxCover, stabilizer, topping, look, color };
+  const tears = tearsUnder === undefined ? {} : { tearsUnder };
+  return { id, name, mass, stretch, pile, fillSpacing, satinSpacing, pull, maxCover, stabilizer, topping, look, ...tears, color };
 }

@@ -44,12 +44,20 @@ const PRONGS = { low: 1.5, high: 4, best: 2.5 };
 const SPLIT: Band = { low: 5, high: 7, best: 7, why: 'a throw over 7 mm snags and slackens: split it' };
 /** Below 0.4 mm or a little less a needle strikes thread that it has just laid; from the high end on shapes lose their corners. From memory. */
 const SHORT: Band = { low: SHORTEST, high: 0.8, best: SHORTEST, why: 'closer, the needle strikes thread that it has just laid' };
+/** A satin up to so many mm wide needs no split; a mean wider than the second is better a fill. Common practice, and from memory. */
+export const SPLIT_FROM = 7;
+export const FILL_FROM = 9;
 /** Satins up to this width (mm) take a center run only, from the second on a zigzag too. Common practice. */
-const NARROW = 2;
-const BROAD = 4.5;
+export const NARROW = 2;
+export const BROAD = 4.5;
 /** Cloth that gives this much (percent) or stands this high (mm) wants a denser base. */
 const STRETCHY = 25;
 const PILE = 0.8;
+/** Whether a cloth gives way under stitches or lets them sink in, so that it wants a denser base. */
+export function isSoftCloth({ fabric }: Pick<Target, 'fabric'>): boolean {
+  return fabric.stretch >= STRETCHY || fabric.pile >= PILE;
+}
+
 
 /** How many times as wide a pitch a thread takes as the usual one, by its thickness. */
 export function pitchFactor(thread: Pick<ThreadType, 'weight'>): number {
@@ -102,7 +110,8 @@ const STITCH_REASONS: Readonly<Record<SpecKind, string>> = {
   'edge-stitch': 'the way along the edge',
 };
 
-function spacingBand({ fabric, thread }: Target, spec: ObjectSpec): Band {
+/** What spacing is right for a satin or fill on a cloth with a thread. */
+export function spacingBand({ fabric, thread }: Target, spec: Pick<ObjectSpec, 'kind' | 'spacing' | 'isOpen'>): Band {
   const { kind } = spec;
   const factor = pitchFactor(thread);
   if (isOpenFill(spec, factor))
@@ -142,10 +151,10 @@ export interface UnderlayNeeds {
 /** The underlay that a cover wants on a cloth, in sewing order, and why. Common practice; see the rules in words. */
 export function usualUnderlay(
   spec: ObjectSpec,
-  { fabric }: Target,
+  { fabric, rules }: Pick<Target, 'fabric' | 'rules'>,
   needs: UnderlayNeeds = {},
 ): { readonly layers: UnderlaySpec[]; readonly why: string } {
-  const isSoft = fabric.stretch >= STRETCHY || fabric.pile >= PILE;
+  const isSoft = isSoftCloth({ fabric });
   if (spec.kind === 'satin') {
     const width = needs.width ?? spec.width;
     if (width <= NARROW) return { layers: [{ kind: 'center-run' }], why: 'a satin up to 2 mm takes a center run only' };
@@ -162,5 +171,7 @@ export function usualUnderlay(
   const tatami: UnderlaySpec = { kind: 'tatami', spacing: isSoft ? 2.8 : 3.5 };
   const base = isSoft ? `${fabric.name} wants a denser base; ` : '';
   if (needs.isOutlined === true) return { layers: [tatami], why: `${base}an outline will cover the edge: tatami alone` };
+  if (rules?.schools.underlayOrder === 'edge-first')
+    return { layers: [{ kind: 'edge-run' }, tatami], why: `${base}edge run first, then tatami, as the shop does it` };
   return { layers: [tatami, { kind: 'edge-run' }], why: `${base}tatami first, then the edge run: less pull than the other way round` };
 }

@@ -1,7 +1,7 @@
 import { type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpec.ts';
 import { type SpecKind } from '../model/kinds.ts';
 import type { Target } from '../model/target.ts';
-import { type BandedValue, bandsOf, type UnderlayNeeds, usualUnderlay } from './specBands.ts';
+import { type BandedValue, bandsOf, FILL_FROM, type UnderlayNeeds, usualUnderlay } from './specBands.ts';
 
 /** A value that was changed, how it read before and reads now, and why. */
 export interface SpecChange {
@@ -11,9 +11,6 @@ export interface SpecChange {
   readonly why: string;
 }
 
-/** A satin this wide (mm, mean) sews better as a fill; a fill narrower than that as a satin. Common practice. */
-const WIDEST_SATIN = 7;
-
 /** A spec as the cloth wants it, and what that changed. Values inside their band stay as they are. */
 export function suggestSpec(
   spec: ObjectSpec,
@@ -22,13 +19,13 @@ export function suggestSpec(
 ): { readonly spec: ObjectSpec; readonly changes: readonly SpecChange[] } {
   const changes: SpecChange[] = [];
   let next = spec;
-  if (spec.kind === 'satin' && (needs.width ?? 0) > WIDEST_SATIN) {
+  if (spec.kind === 'satin' && (needs.width ?? 0) > FILL_FROM) {
     next = { ...next, kind: 'fill', stitchLength: 4, spacing: target.fabric.fillSpacing };
     changes.push({
       value: 'kind',
       from: 'satin',
       to: 'fill',
-      why: `a satin ${needs.width!.toFixed(1)} mm wide snags; up to 7 mm needs no split`,
+      why: `a satin ${needs.width!.toFixed(1)} mm wide snags and slackens, split or not`,
     });
   }
   const bands = bandsOf(next, target, needs.heldPull);

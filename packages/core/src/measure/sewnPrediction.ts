@@ -97,9 +97,14 @@ interface EdgePlace {
 
 /**
  * Pairs of covers that meet or overlap in plan and between which cloth will show, widest first: the plan's gap and what either edge draws back.
- * `wanted` restricts the answer to pairs with one of these objects. An estimate. O(pairs near each other × their edges).
+ * `wanted` restricts the answer to pairs with one of these objects, `meeting` to edges that lie no farther apart in plan, mm. An estimate. O(pairs near each other × their edges).
  */
-export function predictGaps(objects: readonly StitchObject[], target: Target, wanted?: ReadonlySet<number>): PredictedGap[] {
+export function predictGaps(
+  objects: readonly StitchObject[],
+  target: Target,
+  wanted?: ReadonlySet<number>,
+  meeting = MEETING,
+): PredictedGap[] {
   const covers = objects.flatMap((o, k) =>
     o.role === 'cover' && o.kind !== 'run' && o.kind !== 'other' && o.outline.length >= 6 ? [k] : [],
   );
@@ -114,7 +119,7 @@ export function predictGaps(objects: readonly StitchObject[], target: Target, wa
   for (const a of covers) {
     for (const b of covers) {
       if (a === b || (wanted !== undefined && !wanted.has(a) && !wanted.has(b)) || areApart(boxes.get(a)!, boxes.get(b)!)) continue;
-      const gap = widestGap(placesOf(a), placesOf(b), [objects[b]!.outline, ...objects[b]!.holes]);
+      const gap = widestGap(placesOf(a), placesOf(b), [objects[b]!.outline, ...objects[b]!.holes], meeting);
       if (gap !== undefined) gaps.push({ objects: [a, b], ...gap });
     }
   }
@@ -234,6 +239,7 @@ function widestGap(
   edge: readonly EdgePlace[],
   other: readonly EdgePlace[],
   rings: readonly Float64Array[],
+  meeting: number,
 ): Omit<PredictedGap, 'objects'> | undefined {
   let widest: Omit<PredictedGap, 'objects'> | undefined;
   for (const place of edge) {
@@ -248,7 +254,7 @@ function widestGap(
     if (near === undefined) continue;
     const apart = Math.abs((near.x - place.x) * place.nx + (near.y - place.y) * place.ny);
     const plan = containsPoint(rings, place.x, place.y) ? -apart : apart;
-    if (plan > MEETING) continue;
+    if (plan > meeting) continue;
     const width = plan - place.out - near.out;
     if (width > LEAST_GAP && width > (widest?.width ?? 0)) widest = { width, at: { x: place.x, y: place.y } };
   }

@@ -37,6 +37,8 @@ export const Fabric = z.object({
   stabilizer: z.string().max(100),
   topping: z.string().max(100),
   look: z.enum(CLOTH_LOOKS),
+  /** Holes in a row nearer to each other than this (mm) tear it like a stamp; absent where it does not tear. */
+  tearsUnder: z.number().positive().optional(),
   /** The color it is shown in unless the job says another, #rrggbb. */
   color: z.string().regex(/^#[0-9a-f]{6}$/),
 });
@@ -92,6 +94,35 @@ export const HoopLayout = z.object({
 });
 export type HoopLayout = z.infer<typeof HoopLayout>;
 
+/** Where practitioners differ, what the shop does: holes under details, the order of underlay, spacing for thicker thread. */
+export const SCHOOLS = {
+  holes: ['by-size', 'sew-through', 'carve'],
+  underlayOrder: ['tatami-first', 'edge-first'],
+  thickerThread: ['thickness', 'third-off'],
+  topping: ['over-the-nap-layer', 'without'],
+} as const;
+
+/** What a shop changed of the rulebook: limits by rule, rules that it does not want, and its schools. */
+export const ShopRules = z.object({
+  limits: z.record(z.string().max(60), z.number().min(0).max(1e6)),
+  off: z.array(z.string().max(60)).max(100),
+  schools: z.object({
+    holes: z.enum(SCHOOLS.holes),
+    underlayOrder: z.enum(SCHOOLS.underlayOrder),
+    thickerThread: z.enum(SCHOOLS.thickerThread),
+    topping: z.enum(SCHOOLS.topping),
+  }),
+});
+export type ShopRules = z.infer<typeof ShopRules>;
+export type Schools = ShopRules['schools'];
+
+/** What holds where a shop changed nothing. */
+export const USUAL_RULES: ShopRules = {
+  limits: {},
+  off: [],
+  schools: { holes: 'by-size', underlayOrder: 'tatami-first', thickerThread: 'thickness', topping: 'over-the-nap-layer' },
+};
+
 /**
  * What a program is to be sewn on, with and for. It holds whole records, not references: a job keeps the values it was judged by when the
  * shop later changes or deletes them.
@@ -109,5 +140,9 @@ export const Target = z.object({
   place: HoopPlace.optional(),
   /** Absent: one piece in a hoop. */
   layout: HoopLayout.optional(),
+  /** What thread the file was made for, where somebody said so. */
+  madeFor: ThreadType.optional(),
+  /** Absent: the rulebook as it stands. */
+  rules: ShopRules.optional(),
 });
 export type Target = z.infer<typeof Target>;

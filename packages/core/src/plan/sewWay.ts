@@ -1,4 +1,5 @@
 import { createWalk } from '../generate/fill/walker.ts';
+import { containsPoint, distanceToRings } from '../geometry/ring.ts';
 import { type Tie } from '../model/kinds.ts';
 import type { ObjectShape } from '../model/objectSpec.ts';
 import { entryEnd, exitEnd, type LaidPath, type Link, type PlanObject, readRows, type Sewn, type WayEnd } from '../model/plan.ts';
@@ -203,5 +204,7 @@ function tieOf({ made }: Sewn): Tie {
 
 function walkUnder(shape: ObjectShape | undefined, x: number, y: number, to: Point): Float64Array | undefined {
   const rings = shape === undefined ? [] : ringsOfShape(shape);
-  return rings.length === 0 ? undefined : createWalk(rings)(x, y, to.x, to.y);
+  // Only what begins and ends in the shape, or one stitch beside it, is walked under it.
+  const isThere = (px: number, py: number): boolean => containsPoint(rings, px, py) || distanceToRings(rings, px, py) <= CARRY;
+  return rings.length === 0 || !isThere(x, y) || !isThere(to.x, to.y) ? undefined : createWalk(rings)(x, y, to.x, to.y);
 }

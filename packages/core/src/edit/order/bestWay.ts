@@ -8,7 +8,7 @@ import { CARRY } from '../../plan/joining.ts';
 import { hasStop } from '../../plan/stops.ts';
 import type { SimpleOperation } from '../operations/registry.ts';
 import { type Connector, wayIn } from './connector.ts';
-import { waysFor } from './hiding.ts';
+import { waysFor } from '../../order/waysFor.ts';
 import { cutSeconds } from './wayCosts.ts';
 
 /** A way that was looked for: what it takes, or why it cannot be. */

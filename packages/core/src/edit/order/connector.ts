@@ -6,7 +6,7 @@ import type { Machine } from '../../model/target.ts';
 import type { HiddenWays } from '../../order/hiddenWays.ts';
 import { assemble } from '../../plan/assemble.ts';
 import { hasStop } from '../../plan/stops.ts';
-import { waysFor } from './hiding.ts';
+import { waysFor } from '../../order/waysFor.ts';
 import { cutSeconds } from './wayCosts.ts';
 
 /** A way between two objects that are sewn one after the other with one thread on. */

@@ -1,12 +1,11 @@
 import type { Design } from '../../model/design.ts';
-import type { Block, ObjectId, Plan } from '../../model/plan.ts';
+import type { Block, ObjectId } from '../../model/plan.ts';
 import type { Point } from '../../model/stitchObject.ts';
-import { findColorOrder } from '../../order/colorOrder.ts';
 import type { SeenLayers } from '../../order/seenLayers.ts';
 import { findTour } from '../../order/tour.ts';
 import { CARRY } from '../../plan/joining.ts';
 import { hasStop } from '../../plan/stops.ts';
-import { waysFor } from './hiding.ts';
+import { waysFor } from '../../order/waysFor.ts';
 import { type EndsChoice, endsOf, SEWN_ANEW } from './objectEnds.ts';
 import { placesToMeet } from './placesToMeet.ts';
 import { guessSeconds } from './wayCosts.ts';
@@ -20,41 +19,6 @@ export interface OrderFreedom {
   /** Whether ends may be chosen, and objects sewn anew for them. */
   readonly mayTurn: boolean;
   readonly maySew: boolean;
-}
-
-/** Blocks in an order with the fewest color changes; the plan's own where it has no more than that. */
-export function orderColors(
-  plan: Plan,
-  { ids, layers }: SeenLayers,
-  { isHeld }: Pick<OrderFreedom, 'isHeld'>,
-): { blocks: readonly Block[]; isFewest: boolean } {
-  const names: string[] = [];
-  const colors = plan.blocks.flatMap(({ id, thread, keep, objects }) => {
-    const name = keep === true ? `block ${id}` : JSON.stringify([thread?.color, thread?.name]);
-    if (!names.includes(name)) names.push(name);
-    return objects.map(() => names.indexOf(name));
-  });
-  const before = ids.map((): number[] => []);
-  for (const { over, under } of layers) before[over]!.push(under);
-  let stage = 0;
-  let wasHeld = false;
-  const stages = ids.map((id, k) => {
-    if (k > 0 && (isHeld(id) || wasHeld || hasStop(plan, id))) stage++;
-    wasHeld = isHeld(id);
-    return stage;
-  });
-  const found = findColorOrder({ colors, before, stages });
-  if (found === undefined || found.blocks.length >= plan.blocks.length) return { blocks: plan.blocks, isFewest: found?.isFewest === true };
-  const threadOf = new Map(plan.blocks.flatMap((block) => block.objects.map((id) => [id, block])));
-  const used = new Set<string>();
-  const blocks = found.blocks.map(({ objects }): Block => {
-    const own = objects.map((k) => ids[k]!);
-    const from = threadOf.get(own[0]!)!;
-    const id = own.map((o) => threadOf.get(o)!.id).find((name) => !used.has(name)) ?? `${own[0]!}.block`;
-    used.add(id);
-    return { id, thread: from.thread, ...(from.keep === undefined ? {} : { keep: from.keep }), objects: own };
-  });
-  return { blocks, isFewest: found.isFewest };
 }
 
 /** The objects within each block in an order that loses the least time between them. */

@@ -11,8 +11,9 @@ import { sewSpecs } from '../sewSpecs.ts';
 import { linksFor } from './bestWay.ts';
 import { chooseEnds } from './chooseEnds.ts';
 import { type Connector, listConnectors } from './connector.ts';
-import { waysFor } from './hiding.ts';
-import { orderColors, orderObjects } from './orderBlocks.ts';
+import { waysFor } from '../../order/waysFor.ts';
+import { orderColors } from '../../order/orderColors.ts';
+import { orderObjects } from './orderBlocks.ts';
 
 export const ORDER_PARTS = ['colors', 'objects', 'connectors'] as const;
 /** What of an order is proposed: which thread after which, which object after which with a thread on, and the ways between them with their ends. */

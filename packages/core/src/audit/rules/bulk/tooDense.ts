@@ -1,11 +1,14 @@
+import { spacingBand } from '../../../materials/specBands.ts';
 import { threadThickness } from '../../../model/thread.ts';
 import type { Target } from '../../../model/target.ts';
+import { type Box, meets, walkSegment } from '../../../measure/coverField.ts';
+import type { AuditContext } from '../../AuditContext.ts';
 import type { Rule } from '../../rule.ts';
 import { findSpots, priceOfExcess, type Spot } from './coverSpots.ts';
 import { sayCount } from '../../../words/sayCount.ts';
 
-/** The cover (K) of a single layer with its underlay beyond which thread piles up. From memory: at 0.35 mm, where 0.40 covers, it is tight. */
-const DENSEST = 1.45;
+/** What underlay adds to a layer of cover at most (K), where it is as the cloth wants it. */
+const WITH_UNDERLAY = 0.36;
 /** From this share over the limit needles deflect and thread breaks. */
 const SEVERE = 1.35;
 /** A smaller spot (mm²) is no more than untidy, however dense. */
@@ -27,7 +30,8 @@ export const tooDense: Rule<Spot> = {
       const row = cover.densestRow[cell]!;
       return row < 0 ? 0 : context.threadOfRow[row]! + 2;
     });
-    return spots.sort((a, b) => a.row - b.row);
+    const own = context.objects === undefined ? spots : spots.flatMap((spot) => ofOneObject(context, spot, densestCover(target)));
+    return own.sort((a, b) => a.row - b.row);
   },
   say(context, faults) {
     const { target } = context;
@@ -50,9 +54,44 @@ export const tooDense: Rule<Spot> = {
   },
 };
 
-/** The cover (K) of a single layer that this cloth takes: thick thread reaches it at a wider pitch than thin. */
+/**
+ * A spot with as much of its thread as the object laid that is densest there: what others laid on it in one go is judged as a stack. None where
+ * that object alone does not lie too closely.
+ */
+function ofOneObject(context: AuditContext, spot: Spot, limit: number): Spot[] {
+  const { cover, program, lengths, target } = context;
+  const id = context.objectAt(spot.row);
+  if (id === undefined) return [spot];
+  const cells = new Set(spot.cells);
+  const [x, y] = [spot.cells.map((cell) => cell % cover.columns), spot.cells.map((cell) => Math.floor(cell / cover.columns))];
+  const box = [
+    ...[cover.minX + least(x) * cover.cell, cover.minY + least(y) * cover.cell],
+    ...[cover.minX + (most(x) + 1) * cover.cell, cover.minY + (most(y) + 1) * cover.cell],
+  ] as unknown as Box;
+  let own = 0;
+  for (const { spans } of context.families.get(id) ?? [])
+    for (const { first, last } of spans)
+      for (let row = Math.max(1, first); row <= last; row++)
+        if (lengths[row]! > 0 && meets(program, row, box))
+          walkSegment(program, lengths, cover, row, (at, length) => {
+            if (cells.has(at)) own += length;
+          });
+  const all = spot.cells.reduce((sum, cell) => sum + cover.laid.densest[cell]!, 0);
+  const share = Math.min(1, (own * threadThickness(target.thread)) / (cover.cell * cover.cell) / Math.max(1e-9, all));
+  const worst = spot.worst * share;
+  return worst > limit ? [{ ...spot, worst, excess: Math.max(0, spot.excess - (1 - share) * (spot.excess + limit * spot.area)) }] : [];
+}
+
+const least = (values: readonly number[]): number => values.reduce((a, b) => Math.min(a, b), Infinity);
+const most = (values: readonly number[]): number => values.reduce((a, b) => Math.max(a, b), -Infinity);
+
+/**
+ * The cover (K) of a single layer that this cloth takes: rows as close as a spec's band goes for a satin, on their underlay. Thick thread reaches it at a
+ * wider pitch than thin.
+ */
 function densestCover(target: Target): number {
-  return Math.min(target.fabric.maxCover, DENSEST);
+  const { low } = spacingBand(target, { kind: 'satin', spacing: target.fabric.satinSpacing, isOpen: false });
+  return Math.min(target.fabric.maxCover, (2 * threadThickness(target.thread)) / low + WITH_UNDERLAY);
 }
 
 /** The same-direction pitch (mm) at which this thread would give a cover of `k`. */

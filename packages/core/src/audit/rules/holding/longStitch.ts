@@ -3,6 +3,8 @@ import type { AuditContext } from '../../AuditContext.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
 import { countOf, findWorst } from '../../findFaults.ts';
 import type { Fault, Rule } from '../../rule.ts';
+import { FILL_FROM } from '../../../materials/specBands.ts';
+import { widestThrow } from './wideSatin.ts';
 import { splitStitches } from './splitStitches.ts';
 
 /** The longest stitch that lies flat in wear, mm: a satin up to this needs no split. Common practice. */
@@ -18,22 +20,32 @@ export const longStitch: Rule = {
   why: 'A stitch over 7 mm lies loose: it snags in wear and in the wash, and the machine has to slow down for it.',
   source: 'common practice',
   limit: () => LONGEST_LYING_STITCH,
-  list: (context) => listStitchesBetween(context, LONGEST_LYING_STITCH, context.target.machine.maxStitch),
-  say(context, faults) {
+  list: (context, limit) => {
+    // Throws of a satin that is too wide are one fault of that satin.
+    const wide = new Set(
+      context.areas
+        .filter((object) => widestThrow(context, object, limit) !== undefined || (object.width?.mean ?? 0) > FILL_FROM)
+        .map(({ id }) => id),
+    );
+    return listStitchesBetween(context, limit, context.target.machine.maxStitch).filter(
+      ({ row }) => wide.size === 0 || !wide.has(context.objectAt(row) ?? ''),
+    );
+  },
+  say(context, faults, limit) {
     const worst = findWorst(faults, ({ row }) => context.lengths[row]!);
     const longest = context.lengths[worst.row]!;
     return {
       worst,
-      severity: longest > LONGEST_LYING_STITCH * 1.3 ? 'fix' : 'note',
+      severity: longest > limit * 1.3 ? 'fix' : 'note',
       measured: longest,
-      limit: LONGEST_LYING_STITCH,
-      message: `${countOf(faults.length, 'stitch', 'stitches')} over ${LONGEST_LYING_STITCH} mm, the longest ${longest.toFixed(1)}`,
+      limit,
+      message: `${countOf(faults.length, 'stitch', 'stitches')} over ${limit} mm, the longest ${longest.toFixed(1)}`,
       reason: 'They lie loose and snag in wear. A penetration in between holds them down.',
-      cost: priceOfPatches(context, splitStitches(context, faults, LONGEST_LYING_STITCH)),
+      cost: priceOfPatches(context, splitStitches(context, faults, limit)),
       fix: `Split ${faults.length === 1 ? 'it' : `all ${faults.length}`}`,
     };
   },
-  repair: { name: 'split', patches: (context, faults) => splitStitches(context, faults, LONGEST_LYING_STITCH) },
+  repair: { name: 'split', patches: splitStitches },
 };
 
 /** Stitches longer than `above` mm and no longer than `upTo`. */

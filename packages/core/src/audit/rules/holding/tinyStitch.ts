@@ -23,15 +23,15 @@ export const tinyStitch: Rule = {
   why: 'A needle that comes down almost where it was strikes its own thread: it frays and breaks, and the knots show as a hard, dull spot.',
   source: 'from memory',
   limit: () => SMALLEST_STITCH,
-  list: (context) => listTiny(context).map((row) => context.place(row)),
-  say(context, faults) {
+  list: (context, limit) => listTiny(context, limit).map((row) => context.place(row)),
+  say(context, faults, limit) {
     const worst = findWorst(faults, ({ row }) => -context.lengths[row]!);
     return {
       worst,
       severity: faults.length >= MANY ? 'fix' : 'note',
       measured: context.lengths[worst.row]!,
-      limit: SMALLEST_STITCH,
-      message: `${countOf(faults.length, 'stitch', 'stitches')} under ${SMALLEST_STITCH} mm, the smallest ${context.lengths[worst.row]!.toFixed(2)}`,
+      limit,
+      message: `${countOf(faults.length, 'stitch', 'stitches')} under ${limit} mm, the smallest ${context.lengths[worst.row]!.toFixed(2)}`,
       reason: 'The needle strikes thread it has just laid; it frays and breaks. Merged with its neighbor nothing is seen of it.',
       cost: priceOfPatches(context, merge(context, faults)),
       fix: `Merge ${faults.length === 1 ? 'it' : `all ${faults.length}`}`,
@@ -44,7 +44,7 @@ export const tinyStitch: Rule = {
  * Rows of stitches that are too short, locks and the needle's coming down excepted. A stitch is judged from the last penetration that would
  * stay if those before it were merged, so that a creep of many tiny steps counts all but those that bring it over the limit.
  */
-function listTiny(context: AuditContext): number[] {
+function listTiny(context: AuditContext, limit: number): number[] {
   const { program } = context;
   const rows: number[] = [];
   for (const stretch of context.stretches) {
@@ -59,12 +59,36 @@ function listTiny(context: AuditContext): number[] {
     }
     let kept = from;
     for (let i = from + 1; i <= to; i++) {
-      if (Math.hypot(program.x[i]! - program.x[kept]!, program.y[i]! - program.y[kept]!) < SMALLEST_STITCH - ROUNDING) rows.push(i);
-      else kept = i;
+      const isTiny = Math.hypot(program.x[i]! - program.x[kept]!, program.y[i]! - program.y[kept]!) < limit - ROUNDING;
+      if (!isTiny || isTurn(context, i)) {
+        kept = i;
+        continue;
+      }
+      // The edge of a fill keeps its penetrations: what goes is the one before, unless that is on the edge itself.
+      if (i < to && isTurn(context, i + 1)) {
+        if (kept === i - 1 && kept > from && !isTurn(context, kept)) rows.push(kept);
+        kept = i;
+      } else rows.push(i);
     }
   }
   return rows;
 }
+
+/**
+ * Whether a short stitch is the way from one row of a fill to the next, along its edge: that is as short as rows lie close, and without it rows would turn
+ * into Vs.
+ */
+function isTurn({ objects, program }: AuditContext, row: number): boolean {
+  const owner = objects?.objects[objects.ownerOfRow[row] ?? -1];
+  if (owner?.kind !== 'fill' || owner.angle === undefined) return false;
+  const turn = (owner.angle * Math.PI) / 180;
+  const [dx, dy] = [program.x[row]! - program.x[row - 1]!, program.y[row]! - program.y[row - 1]!];
+  const [along, across] = [Math.abs(dx * Math.cos(turn) + dy * Math.sin(turn)), Math.abs(dy * Math.cos(turn) - dx * Math.sin(turn))];
+  return across > along * TURNED && across > 0;
+}
+
+/** A step that goes across the rows by more than this times what it goes along them leads to another row. */
+const TURNED = 0.5;
 
 /** Takes the penetrations away. One that ends its stretch stays, and the one before it goes, so that no place is lost where a path ends. */
 function merge(context: AuditContext, faults: readonly Fault[]): Patch[] {

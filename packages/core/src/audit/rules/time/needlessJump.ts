@@ -15,13 +15,13 @@ export const needlessJump: Rule<Connection> = {
   why: 'For a jump the needle stops while the frame moves, then the machine starts again slowly. Within 2 mm a stitch does the same without stopping, and leaves no float to cut off by hand.',
   source: 'common practice',
   limit: () => CARRY_OVER,
-  list: (context) => listNeedless(context),
-  say(context, faults) {
+  list: listNeedless,
+  say(context, faults, limit) {
     const widest = faults.reduce((most, { distance }) => Math.max(most, distance), 0);
     return {
       severity: faults.length > 3 ? 'fix' : 'note',
       measured: widest,
-      limit: CARRY_OVER,
+      limit,
       message: `${countOf(faults.length, 'jump')} across ${widest.toFixed(1)} mm or less`,
       reason: 'The machine stops and starts again for a distance that one stitch covers.',
       cost: priceOfPatches(context, carryOver(context, faults)),
@@ -31,6 +31,6 @@ export const needlessJump: Rule<Connection> = {
   repair: { name: 'sew across', patches: carryOver },
 };
 
-function listNeedless(context: AuditContext): Connection[] {
-  return listConnections(context).filter((c) => c.gap.trims === 0 && c.gap.jumps > 0 && c.distance <= CARRY_OVER);
+function listNeedless(context: AuditContext, limit: number): Connection[] {
+  return listConnections(context).filter((c) => c.gap.trims === 0 && c.gap.jumps > 0 && c.distance <= limit);
 }
