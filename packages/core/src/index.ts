@@ -1,8 +1,10 @@
 export { AuditContext } from './audit/AuditContext.ts';
 export { auditDesign } from './audit/auditDesign.ts';
+export { compareFindings, type FindingChange, isWorse } from './audit/compareFindings.ts';
+export { limitOf } from './audit/limitOf.ts';
 export { type Finding, type FindingPlace, type Place, type Price, SEVERITIES, type Severity } from './audit/finding.ts';
 export { type Rule, RULE_GROUPS, type RuleGroup } from './audit/rule.ts';
-export { findRule, RULEBOOK_VERSION, RULES } from './audit/rulebook.ts';
+export { findRule, RULEBOOK_VERSION, RULES, rulesFor } from './audit/rulebook.ts';
 export {
   extendHistory,
   type History,
@@ -30,6 +32,7 @@ export { baseFromJson, baseToJson, historyFrom, type JobBase, makeBase, type Sna
 export type { EarlierStep } from './edit/rowJournal/replayRowJournal.ts';
 export { RowEntry } from './edit/rowJournal/rowEntry.ts';
 export { joinObjects, readAnew, type Rereading, splitObject, tellObject } from './edit/regroup.ts';
+export { type LeftOut, ORDER_STEP, type PlanStep, planOfRepair, type RepairFigures, type RepairPlan } from './edit/planOfRepair.ts';
 export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } from './edit/repairFindings.ts';
 export { layOutCopies, type LaidOut, roomFor } from './hoopLayout/layOutCopies.ts';
 export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
@@ -134,7 +137,7 @@ export { ObjectShape, ObjectSpec, END_STITCH, SHORTEST, SPEC_VALUES, UnderlaySpe
 export { SPEC_KINDS, type SpecKind, UNDERLAY_KINDS } from './model/kinds.ts';
 export { fail, type Result, succeed } from './model/result.ts';
 export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
-export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, Target, HoopLayout } from './model/target.ts';
+export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, type Schools, SCHOOLS, ShopRules, Target, HoopLayout, USUAL_RULES } from './model/target.ts';
 export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
 export { countLevels, findLayers, type Layer } from './order/layerGraph.ts';
 export { findAlike, findNeighbours } from './recognize/findAlike.ts';

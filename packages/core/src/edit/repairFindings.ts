@@ -33,16 +33,20 @@ export interface Repair {
 /**
  * Repairs the findings that `isWanted` picks, rule after rule in the rulebook's order, each on what the one before left. A rule's findings
  * are found anew before it repairs them, since rows have moved by then; what is left of a finding that was picked counts as picked, though
- * an earlier repair took some of its places away. `isWantedPlace` picks places of them by their keys; all, where nothing is said.
+ * an earlier repair took some of its places away. `isWantedPlace` picks places of them by their keys; all, where nothing is said. `rules`: those looked at.
  */
-export function repairFindings(design: Design, isWanted: (finding: Finding) => boolean, isWantedPlace?: (key: string) => boolean): Repair {
+export function repairFindings(
+  design: Design,
+  isWanted: (finding: Finding) => boolean,
+  isWantedPlace?: (key: string) => boolean,
+  rules = rulesFor(design.target),
+): Repair {
   let current = design;
   const operations: SimpleOperation[] = [];
   const applied: AppliedRepair[] = [];
   const refused: RefusedRepair[] = [];
   const untouched = new AuditContext(current);
   const find = (context: AuditContext, rule: Rule): Found[] => findFaults(context, rule, design.kept, isWantedPlace);
-  const rules = rulesFor(design.target);
   const picked = new Map(rules.map((rule) => [rule.id, find(untouched, rule).filter((f) => isWanted(f.finding))]));
   let context = untouched;
   for (const rule of rules) {

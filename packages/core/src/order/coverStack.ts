@@ -163,6 +163,16 @@ export class CoverStack {
     return at !== undefined && this.last[at]! > time;
   }
 
+  /** Whether a path that begins or ends at a place right after object `time` can be hidden from there on. */
+  mayHide(place: Point, time: number): boolean {
+    const at = this.cellOf(place);
+    if (at === undefined) return false;
+    const reach = Math.ceil(AT_ENDS / CELL);
+    for (let dy = -reach; dy <= reach; dy++)
+      for (let dx = -reach; dx <= reach; dx++) if ((this.lastAround[at + dy * this.columns + dx] ?? NOBODY) > time) return true;
+    return false;
+  }
+
   /** Whether a path at this cell, sewn right after object `time`, is hidden by what is sewn later. */
   isHidden(at: number, time: number): boolean {
     return this.lastAround[at]! > time;

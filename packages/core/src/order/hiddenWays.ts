@@ -7,7 +7,7 @@ import { AT_ENDS, type CoverStack, NOBODY, STEP } from './coverStack.ts';
 const ACROSS = 0.35;
 /** On top of what its own thread covers a path counts so many times as long, and goes no farther than this (mm): it is hidden by color alone. */
 const ON_TOP = 2.5;
-const MOST_ON_TOP = 14;
+export const MOST_ON_TOP = 14;
 /** Hidden paths take steps of this length, mm. Common practice. */
 export const HIDDEN_STITCH = 4;
 /** So near to the penetration that a path begins or ends with (mm) half of its thread lies where that object's own does. */

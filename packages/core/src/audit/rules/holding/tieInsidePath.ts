@@ -35,27 +35,36 @@ export const tieInsidePath: Rule<InnerLock> = {
   repair: { name: 'lock taken out', patches: removeLocks },
 };
 
-/** Locks that recognition told as such and that do not stand where a thread is cut or begins. */
-function listInnerLocks(context: AuditContext): InnerLock[] {
-  const { objects, stretches } = context;
-  const out: InnerLock[] = [];
-  let at = 0;
-  for (const { role, first, last } of objects?.objects ?? []) {
-    if (role !== 'tie') continue;
-    while (at + 1 < stretches.length && stretches[at]!.last < first) at++;
-    const stretch = stretches[at];
-    if (stretch === undefined || first <= stretch.first || last > stretch.last) continue;
-    const isStart = (at === 0 || isThreadCut(stretch.before)) && first - stretch.first <= AT_AN_END;
-    const isEnd = (at === stretches.length - 1 || isThreadCut(stretch.after)) && stretch.last - last <= AT_AN_END;
-    const comesBack =
-      Math.hypot(context.program.x[last]! - context.program.x[first - 1]!, context.program.y[last]! - context.program.y[first - 1]!) < HOLE;
-    if (!isStart && !isEnd && comesBack) out.push({ ...context.place(last), from: first });
-  }
-  return out.sort((a, b) => a.row - b.row);
-}
+/** A lock goes to and fro between two holes at least so often, in steps no longer than this (mm), into the same holes (mm). */
+const LEAST_STEPS = 4;
+const LONGEST = 1.05;
+const HOLE = 0.12;
 
-/** A lock ends in the hole it began in, mm. */
-const HOLE = 0.15;
+/** Places inside stretches where the needle goes to and fro between two holes and on from one of them. */
+function listInnerLocks({ program, stretches }: AuditContext): InnerLock[] {
+  const { x, y } = program;
+  const out: InnerLock[] = [];
+  const isSame = (a: number, b: number): boolean => Math.hypot(x[a]! - x[b]!, y[a]! - y[b]!) <= HOLE;
+  for (const [k, { first, last, before, after }] of stretches.entries()) {
+    const [isStart, isEnd] = [k === 0 || isThreadCut(before), k === stretches.length - 1 || isThreadCut(after)];
+    for (let i = first; i + LEAST_STEPS <= last;) {
+      let end = i + 1;
+      while (
+        end < last &&
+        isSame(end - 1, end + 1) &&
+        !isSame(end, end + 1) &&
+        Math.hypot(x[end + 1]! - x[end]!, y[end + 1]! - y[end]!) <= LONGEST
+      )
+        end++;
+      const isLock = end - i >= LEAST_STEPS && (end - i) % 2 === 0;
+      const isAtAnEnd = (isStart && i - first <= AT_AN_END) || (isEnd && last - end <= AT_AN_END);
+      // An even number of steps ends in the hole it began in: without them the thread goes on from there.
+      if (isLock && !isAtAnEnd) out.push({ row: end, x: x[end]!, y: y[end]!, from: i + 1 });
+      i = Math.max(i + 1, end);
+    }
+  }
+  return out;
+}
 
 /** Takes the rows of locks away: the needle is back where it was. */
 function removeLocks({ program }: AuditContext, locks: readonly InnerLock[]): Patch[] {

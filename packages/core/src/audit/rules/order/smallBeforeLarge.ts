@@ -9,8 +9,8 @@ const LARGER = 12;
 /** What is smaller than this (mm²) or meets it along less (mm) is not pushed. */
 const LEAST_AREA = 4;
 const LEAST_CONTACT = 3;
-/** Of what lies on each other with more than this (mm²) the order is seen. */
-const HAIR = 0.3;
+/** What lies under its neighbor with more than this share of itself is meant to be below. */
+const MEETING = 0.15;
 
 export const smallBeforeLarge: Rule<PairFault> = {
   id: 'small-before-large',
@@ -29,7 +29,7 @@ export const smallBeforeLarge: Rule<PairFault> = {
     for (const { a, b, relation } of pairs) {
       const [small, large] = [areas[a]!, areas[b]!];
       const [area, times] = [areaOf(small), areaOf(large) / Math.max(0.5, areaOf(small))];
-      if (area < LEAST_AREA || times < limit || relation.contact < LEAST_CONTACT || relation.shared > HAIR) continue;
+      if (area < LEAST_AREA || times < limit || relation.contact < LEAST_CONTACT || relation.shared > MEETING * area) continue;
       if (blockOf.get(small.id) !== blockOf.get(large.id) || isOpen(large, target) || (out.get(small.id)?.value ?? 0) >= times) continue;
       out.set(small.id, { ...faultOf(context, small, times), other: large.id, against: large });
     }

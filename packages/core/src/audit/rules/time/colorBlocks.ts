@@ -18,7 +18,8 @@ export const colorReturn: Rule = {
   limit: () => 0,
   list(context, limit) {
     const { plan, program } = context;
-    if (plan === undefined || plan.blocks.length < 3) return [];
+    const names = program.threads.map(keyOf);
+    if (plan === undefined || plan.blocks.length < 3 || new Set(names).size === names.length) return [];
     const { blocks } = orderColors(plan, findSeenLayers(plan), { isHeld: (id) => plan.objects[id]!.isLocked === true });
     const spare = plan.blocks.length - blocks.length;
     if (spare <= limit) return [];

@@ -70,6 +70,21 @@ function gapBetween(a: StitchObject, b: StitchObject): number {
   return Math.sqrt(least);
 }
 
-function pointsOf({ outline, path, entry, exit }: StitchObject): Float64Array {
-  return outline.length >= 6 ? outline : (path ?? Float64Array.of(entry.x, entry.y, exit.x, exit.y));
+/** The places where an object can begin and end: a fill and what closes anywhere on its edge, a column and a line at either end. */
+function pointsOf({ kind, outline, rails, path, entry, exit }: StitchObject): Float64Array {
+  if (kind === 'satin' && rails !== undefined) return isClosed(rails.left) && isClosed(rails.right) ? outline : endsOfColumn(rails);
+  if (kind === 'fill' && outline.length >= 6) return outline;
+  return path !== undefined && path.length >= 4 && isClosed(path) ? path : Float64Array.of(entry.x, entry.y, exit.x, exit.y);
+}
+
+/** Ends nearer than this (mm) are one place. */
+const CLOSED = 0.3;
+
+function isClosed(line: Float64Array): boolean {
+  return Math.hypot(line[0]! - line[line.length - 2]!, line[1]! - line[line.length - 1]!) <= CLOSED;
+}
+
+function endsOfColumn({ left, right }: NonNullable<StitchObject['rails']>): Float64Array {
+  const middle = (a: number, b: number): number[] => [(left.at(a)! + right.at(a)!) / 2, (left.at(b)! + right.at(b)!) / 2];
+  return Float64Array.from([...middle(0, 1), ...middle(-2, -1)]);
 }

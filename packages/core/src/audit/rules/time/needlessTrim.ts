@@ -1,4 +1,5 @@
 import { orderOf } from '../../../model/plan.ts';
+import { MOST_ON_TOP } from '../../../order/hiddenWays.ts';
 import { waysFor } from '../../../order/waysFor.ts';
 import { assemble } from '../../../plan/assemble.ts';
 import { hasStop } from '../../../plan/stops.ts';
@@ -121,7 +122,9 @@ function listHidden({ plan, program, target }: AuditContext, cuts: readonly Conn
     if (k < 1 || id === undefined || places[k - 1]!.block !== places[k]!.block || hasStop(plan, id) || plan.links[id]!.wish === 'cut')
       return [];
     const from = { x: program.x[cut.from.last]!, y: program.y[cut.from.last]! };
-    const path = ways.find(from, { x: cut.x, y: cut.y }, k - 1);
+    const to = { x: cut.x, y: cut.y };
+    if (cut.distance > MOST_ON_TOP && !(ways.stack.mayHide(from, k - 1) && ways.stack.mayHide(to, k - 1))) return [];
+    const path = ways.find(from, to, k - 1);
     return typeof path === 'string' ? [] : [{ ...cut, path: { length: path.length, stitches: path.points.length / 2 + 1 } }];
   });
 }
