@@ -88,7 +88,7 @@ describe('command line', () => {
       applied: { rule: string; change: string }[];
       refused: { rule: string; why: string }[];
     };
-    expect(result.after.trims).toBe(result.before.trims - 25);
+    expect(result.after.trims).toBeLessThanOrEqual(result.before.trims - 25);
     expect(result.after.run.seconds).toBeLessThan(result.before.run.seconds - 200);
     expect(result.applied.map((a) => a.rule)).toContain('needless-trim');
     expect(result.refused.map((r) => r.rule)).toContain('stacked-cover');

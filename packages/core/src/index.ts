@@ -137,7 +137,21 @@ export { ObjectShape, ObjectSpec, END_STITCH, SHORTEST, SPEC_VALUES, UnderlaySpe
 export { SPEC_KINDS, type SpecKind, UNDERLAY_KINDS } from './model/kinds.ts';
 export { fail, type Result, succeed } from './model/result.ts';
 export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
-export { type ClothLook, Fabric, Garment, type Goal, GOALS, Hoop, Machine, type Schools, SCHOOLS, ShopRules, Target, HoopLayout, USUAL_RULES } from './model/target.ts';
+export {
+  type ClothLook,
+  Fabric,
+  Garment,
+  type Goal,
+  GOALS,
+  Hoop,
+  Machine,
+  type Schools,
+  SCHOOLS,
+  ShopRules,
+  Target,
+  HoopLayout,
+  USUAL_RULES,
+} from './model/target.ts';
 export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
 export { countLevels, findLayers, type Layer } from './order/layerGraph.ts';
 export { findAlike, findNeighbours } from './recognize/findAlike.ts';

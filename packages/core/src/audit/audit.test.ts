@@ -42,9 +42,9 @@ function repaired(program: Program, rule: string, on: Target = target): { progra
 }
 
 describe('rules', () => {
-  test('a sound design on its proper cloth gets no finding at all', () => {
+  test('bare covers on their proper cloth get no finding but that they have no underlay', () => {
     const sound = sewParts([fillSquare(30, 0.4), zigzag(20, -10, 90, 4, 0.4)], 'trim');
-    expect(auditDesign(designOf(sound)).map((f) => f.message)).toEqual([]);
+    expect(auditDesign(designOf(sound)).map((f) => f.rule)).toEqual(['no-underlay']);
   });
 
   test('trims within 2 mm are found with their number, and carried over without a lock in between (common practice)', () => {
@@ -104,8 +104,22 @@ describe('rules', () => {
   });
 
   test('long stitches are split so that none is over 7 mm; those that the machine cannot make are a stop (common practice)', () => {
-    const program = sewParts([zigzag(0, 0, 12, 9, 0.4), zigzag(20, 0, 12, 16, 0.4)], 'trim');
+    const program = sewParts(
+      [
+        zigzag(0, 0, 12, 8, 0.4),
+        zigzag(20, 0, 12, 16, 0.4),
+        [
+          [50, 0],
+          [52, 0],
+          [60, 0],
+          [62, 1],
+        ],
+      ],
+      'trim',
+    );
     expect(find(program, 'long-stitch')[0]).toMatchObject({ limit: 7, severity: 'note' });
+    // Throws of one satin are one fault of it.
+    expect(find(program, 'wide-satin')[0]).toMatchObject({ limit: 7, severity: 'fix' });
     const [tooLong] = find(program, 'machine-step');
     expect(tooLong).toMatchObject({ severity: 'stop', limit: target.machine.maxStitch });
     expect(tooLong!.measured).toBeCloseTo(16, 1);
@@ -247,7 +261,9 @@ describe('repairs', () => {
     for (const program of programs) {
       const context = new AuditContext(designOf(program));
       for (const { finding, faults } of RULES.flatMap((rule) => findFaults(context, rule, {})).filter((f) => f.finding.fix !== undefined)) {
-        const patches = findRule(finding.rule).repair!.patches(context, faults);
+        const rule = findRule(finding.rule);
+        if (rule.repair === undefined || rule.mend !== undefined) continue;
+        const patches = rule.repair.patches(context, faults, rule.limit(target));
         const result = repairFindings(designOf(program), (f) => f.key === finding.key);
         const [before, after] = [inspectProgram(program, target), inspectProgram(result.design.program, target)];
         const price = priceOfPatches(context, patches);

@@ -58,7 +58,6 @@ export function isSoftCloth({ fabric }: Pick<Target, 'fabric'>): boolean {
   return fabric.stretch >= STRETCHY || fabric.pile >= PILE;
 }
 
-
 /** How many times as wide a pitch a thread takes as the usual one, by its thickness. */
 export function pitchFactor(thread: Pick<ThreadType, 'weight'>): number {
   return Math.sqrt(texFromMetricNumber(thread.weight) / texFromMetricNumber(USUAL_WEIGHT));

@@ -53,7 +53,7 @@ describe('what a cloth wants', () => {
     expect([0, 0.04, 0.15, 0.2, 0.5].map(pullOf)).toEqual([0.15, 0.11, 0, 0, -0.35]);
     expect(changes.every((c) => c.why.length > 10)).toBe(true);
     expect(suggestSpec(spec, on('canvas')).changes).toEqual([]);
-    const wide = suggestSpec(specOf(satin), on('canvas'), { width: 9 });
+    const wide = suggestSpec(specOf(satin), on('canvas'), { width: 9.5 });
     expect(wide.spec.kind).toBe('fill');
     expect(asKind(specOf(fill), 'meander', on('canvas'))).toMatchObject({ kind: 'meander', spacing: 1.8, underlay: [] });
   });

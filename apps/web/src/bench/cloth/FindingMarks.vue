@@ -29,7 +29,7 @@ const marks = computed(() => {
   return shown.map((finding) => {
     const at = toScreen(props.view, props.size, finding.at.x, finding.at.y);
     let { x, y } = at;
-    for (let tries = 0; tries < 12 && placed.some((p) => Math.hypot(p.x - x, p.y - y) < APART); tries++) {
+    for (let tries = 0; tries < 40 && placed.some((p) => Math.hypot(p.x - x, p.y - y) < APART); tries++) {
       x += APART * (tries % 4 === 3 ? -1.5 : 0.8);
       y += APART * (tries % 2 === 0 ? 0.5 : -0.2);
     }
