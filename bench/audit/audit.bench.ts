@@ -98,7 +98,7 @@ console.table(
 );
 const sum = (of: 'drawn' | 'hands'): string => {
   const [planted, found] = [...table.values()].reduce(([p, f], row) => [p + row[of].planted, f + row[of].found], [0, 0]);
-  return `${((100 * found!) / Math.max(1, planted!)).toFixed(1)} % of ${planted}`;
+  return `${((100 * found) / Math.max(1, planted)).toFixed(1)} % of ${planted}`;
 };
 console.table([
   {

@@ -6,7 +6,8 @@ import {
   drawSteps,
   FABRICS,
   type FileProblem,
-  type Finding,
+  publishFinding,
+  totalFindings,
   findRule,
   GARMENTS,
   GOALS,
@@ -233,26 +234,6 @@ function reasonOf(error: unknown): string {
   const code = (error as { code?: string }).code;
   const words: Record<string, string> = { ENOENT: 'no such file or folder', EACCES: 'not permitted', EISDIR: 'is a folder' };
   return words[code ?? ''] ?? (error instanceof Error ? error.message : String(error));
-}
-
-/** So many places of a finding are listed. */
-const MOST_PLACES = 400;
-
-/** A finding as it stands in JSON: all its fields but the list of rows, of which the number is given. */
-function publishFinding(finding: Finding): object {
-  const { rows, places, ...rest } = finding;
-  return { ...rest, places: places.slice(0, MOST_PLACES), count: rows.length };
-}
-
-function totalFindings(findings: readonly Finding[]): object {
-  const bySeverity = Object.fromEntries(SEVERITIES.map((s) => [s, findings.filter((f) => f.severity === s).length]));
-  const fixable = findings.filter((f) => f.fix !== undefined);
-  return {
-    findings: findings.length,
-    ...bySeverity,
-    seconds: fixable.reduce((sum, f) => sum + f.cost.seconds, 0),
-    stitches: fixable.reduce((sum, f) => sum + f.cost.stitches, 0),
-  };
 }
 
 function toJson(value: unknown): string {

@@ -51,6 +51,8 @@ const OTHERS = [
   { id: 'finding-before', keys: [key('p')], label: 'P', says: 'next finding, the one before' },
   { id: 'try', keys: [key('t')], label: 'T', says: 'try the repair of the selected finding' },
   { id: 'accept', keys: [key('Enter')], label: 'Enter', says: 'accept what is being tried' },
+  { id: 'plan', keys: [key('r')], label: 'R', says: 'on Audit: plan the whole repair, what of it costs nothing' },
+  { id: 'free', keys: [key('f')], label: 'F', says: 'on Audit: plan the whole repair, what of it costs nothing' },
   { id: 'keep', keys: [key('k')], label: 'K', says: 'keep the selected finding as it is' },
   ...VIEW_ACTIONS,
   { id: 'show-all', keys: [key('a')], label: 'A', says: 'on Rework: everything, cover, underlay, travel and ties' },

@@ -10,6 +10,8 @@ export interface DocketKeys {
   readonly attempt: () => unknown;
   readonly accept: () => unknown;
   readonly keep: () => unknown;
+  readonly plan: () => unknown;
+  readonly free: () => unknown;
 }
 
 export interface ObjectKeys {
@@ -81,6 +83,8 @@ export function useBenchKeys(actions: BenchKeyActions): void {
         'finding-before': () => docket.step(-1),
         try: docket.attempt,
         keep: docket.keep,
+        plan: docket.plan,
+        free: docket.free,
       }),
       ...(bench.trial !== undefined && !hasOwnEnter(event) ? { accept: docket?.accept ?? actions.accept } : {}),
     };

@@ -43,7 +43,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
   let stopListening: (() => void) | undefined;
   let opening = 0;
   const trials = createTrials(() => engine, now, isBusy);
-  const { trial, shown, pictured, coming, tryRepairs, trySpecs, tryOperation, tryOrder, tryEnds, notePicture, dropTrial } = trials;
+  const { trial, shown, pictured, coming, tryRepairs, trySpecs, tryOperation, tryOrder, tryPlan, tryEnds, notePicture, dropTrial } = trials;
   const { coverCount, ...work } = createWork(() => engine, { now, before, trial });
   const check = createProgramCheck(
     () => engine,
@@ -290,7 +290,22 @@ export const useBench = defineDocumentStore('bench', (document) => {
   return {
     ...{ job, failure, isOpening, isBusy, reading, now, before, trial, done, undone, coverCount, outgoing, settling },
     ...{ isAudited, shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
-    ...{ open, close, perform, undo, redo, tryRepairs, trySpecs, tryOperation, tryOrder, tryEnds, notePicture, dropTrial, acceptTrial },
+    ...{
+      open,
+      close,
+      perform,
+      undo,
+      redo,
+      tryRepairs,
+      trySpecs,
+      tryOperation,
+      tryOrder,
+      tryPlan,
+      tryEnds,
+      notePicture,
+      dropTrial,
+      acceptTrial,
+    },
     ...{ keepFinding, reopenFinding, setTarget, settle, putBackTo },
     ...work,
   };

@@ -1,7 +1,7 @@
 import type { MovedEnds, Operation, OrderAsk, SpecEdit, Target, WantedEnds } from '@isola/core';
 import type { Remote } from 'comlink';
 import { computed, ref, type Ref, type ShallowRef, shallowRef } from 'vue';
-import type { DesignView, EngineApi, OrderReport, Trial } from '../workers/protocol.ts';
+import type { DesignView, EngineApi, OrderReport, PlanReport, PlanRequest, Trial } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber } from '../workers/startWorkers.ts';
 
 /** A design as shown: what was measured, and the number by which the drawing worker knows its program. */
@@ -108,6 +108,20 @@ export function createTrials(
     }
   }
 
+  /** Tries a plan of repair up to one of its steps; gives the plan, or nothing where it was dropped meanwhile. */
+  async function tryPlan(request: PlanRequest, upTo?: number): Promise<PlanReport | undefined> {
+    isBusy.value = true;
+    const mine = drop;
+    try {
+      const result = await unlessDropped(engine()?.planRepairs({ ...request, without: [...request.without] }, upTo));
+      if (result === undefined || drop !== mine) return undefined;
+      await put(result);
+      return result.plan;
+    } finally {
+      isBusy.value = false;
+    }
+  }
+
   async function put(result: Trial): Promise<void> {
     const mine = drop;
     const shown = await showView(result.after);
@@ -201,5 +215,5 @@ export function createTrials(
     trial.value = undefined;
   }
 
-  return { trial, shown, pictured, coming, tryRepairs, trySpecs, tryOperation, tryOrder, tryEnds, notePicture, dropTrial };
+  return { trial, shown, pictured, coming, tryRepairs, trySpecs, tryOperation, tryOrder, tryPlan, tryEnds, notePicture, dropTrial };
 }

@@ -26,7 +26,6 @@ import {
   proposeOpening,
   readAnew,
   readStitchFile,
-  repairFindings,
   replayJournal,
   reachesFar,
   splitObject,
@@ -53,6 +52,7 @@ import type {
 } from './protocol.ts';
 import { createCovers } from './createCovers.ts';
 import { createOrderWork } from './createOrderWork.ts';
+import { createRepairWork } from './createRepairWork.ts';
 import { buffersOf, buffersOfAll, copyOf, handOver, lightView } from './designViews.ts';
 import { measureSpecs, sewSpecs, type SewnSpecs } from './trySpecs.ts';
 
@@ -179,21 +179,6 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       return Promise.resolve({ before: figuresOf(current()), after: figuresOf(tried), problems, isFar });
     },
 
-    tryRepairs(keys, place): Promise<Trial | undefined> {
-      const wanted = new Set(keys);
-      const { design } = current();
-      const repair = repairFindings(design, (finding) => wanted.has(finding.key), place === undefined ? undefined : (key) => key === place);
-      if (repair.operations.length === 0) return Promise.resolve(undefined);
-      trial = repair.design;
-      const after = view(trial);
-      const operation =
-        repair.operations.length === 1 ? repair.operations[0]! : { id: 'sequence' as const, operations: [...repair.operations] };
-      const { applied, refused } = repair;
-      const name =
-        applied.length === 1 ? applied[0]!.change : `${applied.length} repairs: ${[...new Set(applied.map((a) => a.rule))].join(', ')}`;
-      return Promise.resolve(transfer({ after, operation, applied, refused, name }, buffersOf(after)));
-    },
-
     join: (ids) => Promise.resolve(joinObjects(current().design, ids)),
     split: (id, row, newId) => Promise.resolve(splitObject(current().design, id, row, newId)),
     tell: (id, as, role) => Promise.resolve(tellObject(current().design, id, as, role)),
@@ -241,6 +226,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       return Promise.resolve(transfer({ x, y, gaps }, [x.buffer, y.buffer] as ArrayBuffer[]));
     },
 
+    ...createRepairWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
     ...createOrderWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
 
     cover(side: Side): Promise<ShownCover | undefined> {

@@ -8,6 +8,7 @@ import type {
   CoverMap,
   Figures,
   Finding,
+  FindingChange,
   HoopLayout,
   JournalEntry,
   KeptFinding,
@@ -18,9 +19,11 @@ import type {
   Operation,
   OrderAsk,
   OrderProposal,
+  PlanStep,
   PredictedGap,
   Program,
   RefusedRepair,
+  RepairPlan,
   Rereading,
   Result,
   RunTotals,
@@ -111,6 +114,25 @@ export interface Trial {
   readonly pairs?: SpecPairs;
   /** Of a proposed order: what it moves, and the ways that it leads to. */
   readonly order?: OrderReport;
+  /** What it does to the findings. */
+  readonly changes?: readonly FindingChange[];
+  /** Of a plan of repair: its steps, and after which of them the design is. */
+  readonly plan?: PlanReport;
+}
+
+/** A plan of repair without its operations and the design that it makes; `upTo`: how many of its steps are shown. */
+export interface PlanReport extends Omit<RepairPlan, 'design' | 'steps'> {
+  readonly steps: readonly Omit<PlanStep, 'operations'>[];
+  readonly isFree: boolean;
+  readonly upTo: number;
+}
+
+/** What a plan of repair is asked for. */
+export interface PlanRequest {
+  /** Ids of steps that are left out. */
+  readonly without: readonly string[];
+  /** Only what adds no stitch and changes nothing that is seen. */
+  readonly isFree: boolean;
 }
 
 /** What a proposed order comes to, apart from the design that it makes. */
@@ -207,6 +229,8 @@ export interface EngineApi {
   extend(entries: readonly JournalEntry[]): Promise<Changed>;
   /** Works out the repairs of the findings with these keys, or of one place of theirs; none where nothing can be repaired. */
   tryRepairs(keys: readonly string[], place?: string): Promise<Trial | undefined>;
+  /** The whole repair for the job's goal, tried after so many of its steps; after all of them where nothing is said. */
+  planRepairs(request: PlanRequest, upTo?: number): Promise<Trial>;
   /** Works out what a step would come to; the reason where it does not fit. */
   tryOperation(name: string, operation: Operation): Promise<Trial | SpecRefusal>;
   /** A proposed order with its ways, tried; one without operations where nothing better is found. */

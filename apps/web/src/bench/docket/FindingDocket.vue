@@ -4,13 +4,17 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { numberFindings } from './numberFindings.ts';
 import { useNotices } from '../../stores/notices.ts';
-import { saySigned, sayTime } from '../figures/sayFigures.ts';
+import { sayCount, saySigned, sayTime } from '../figures/sayFigures.ts';
+import { useRepairPlan } from '../../stores/repairPlan.ts';
+import DocketHead from './DocketHead.vue';
 import FindingItem from './FindingItem.vue';
+import RepairPlanPanel from './RepairPlanPanel.vue';
 import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
 const viewing = useViewing();
 const notices = useNotices();
+const plan = useRepairPlan();
 const checked = ref<ReadonlySet<string>>(new Set());
 /** The finding that a reason is asked for, to keep it as it is. */
 const keeping = ref<Finding>();
@@ -24,6 +28,14 @@ const saved = computed(() => {
   if (bench.trial === undefined || bench.now === undefined) return '';
   return saySigned(bench.trial.shown.view.totals.seconds - bench.now.view.totals.seconds, sayTime);
 });
+
+/** What repairs add together, said before they are tried; an estimate. */
+function sayAdded(findings: readonly Finding[]): string {
+  const added = -findings.reduce((sum, { cost }) => sum + cost.stitches, 0);
+  return added > LEAST_ADDED ? `, about ${sayCount(Math.round(added / 10) * 10)} st more` : '';
+}
+
+const LEAST_ADDED = 20;
 
 watch(
   () => viewing.selected,
@@ -50,6 +62,15 @@ async function attempt(keys: readonly string[], place?: string): Promise<void> {
   try {
     if (!(await bench.tryRepairs(keys, place)))
       notices.say('Nothing to repair here', 'The file may have changed since; the docket is up to date now.');
+  } catch (error) {
+    notices.complain(error);
+  }
+}
+
+/** Works out the whole repair, or what of it costs nothing. */
+async function propose(isFree: boolean): Promise<void> {
+  try {
+    await plan.propose(isFree);
   } catch (error) {
     notices.complain(error);
   }
@@ -92,67 +113,80 @@ defineExpose({
     else notices.say('This one is repaired by hand', finding.advice);
   },
   accept,
+  plan: () => propose(false),
+  free: () => propose(true),
   keep: () => (keeping.value = bench.selectedFinding),
 });
 </script>
 
 <template>
   <section class="docket" aria-label="Findings">
-    <header v-if="bench.openFindings.length > 0" class="bar">
-      <template v-if="isTogether && bench.trial">
-        <span
-          ><b>{{ bench.trial.trial.applied.length === 1 ? '1 repair' : `${bench.trial.trial.applied.length} repairs` }}</b> tried,
-          {{ saved }}</span
-        >
-        <span class="actions">
-          <v-btn :disabled="bench.isBusy" @click="accept">Accept all</v-btn>
-          <v-btn variant="outlined" data-own-enter :disabled="bench.isBusy" @click="bench.dropTrial()">Put back</v-btn>
-        </span>
-      </template>
-      <template v-else>
-        <span class="muted">{{
-          bench.openFindings.length === 1 ? '1 finding' : `${bench.openFindings.length} findings, worst first`
-        }}</span>
-        <v-btn v-if="chosen.length > 0" :disabled="bench.isBusy" @click="attempt(chosen.map((f) => f.key))"
-          >Try {{ chosen.length }} chosen</v-btn
-        >
-        <v-btn v-else-if="fixable.length > 0" variant="outlined" :disabled="bench.isBusy" @click="attempt(fixable.map((f) => f.key))">
-          {{ fixable.length === 1 ? 'Try the one repair' : `Try all ${fixable.length} repairs` }}
-        </v-btn>
-      </template>
-    </header>
-    <ol ref="list" class="list">
-      <FindingItem
-        v-for="finding in bench.openFindings"
-        :key="finding.key"
-        :finding="finding"
-        :number="numbers.get(finding.key)!"
-        :is-open="viewing.selected === finding.key"
-        :is-tried="bench.trial?.keys.length === 1 && bench.trial.keys[0] === finding.key"
-        :is-busy="bench.isBusy"
-        :is-checked="checked.has(finding.key)"
-        :is-kept="keeping?.key === finding.key"
-        @select="select(finding.key)"
-        @try="attempt([finding.key], viewing.selectedPlace)"
-        @accept="accept"
-        @drop="bench.dropTrial()"
-        @ask="keeping = finding"
-        @keep="keep"
-        @leave="keeping = undefined"
-        @check="(isChecked) => check(finding.key, isChecked)"
+    <RepairPlanPanel v-if="plan.isShown" @accept="accept" />
+    <template v-else>
+      <DocketHead
+        v-if="bench.isAudited && bench.openFindings.length > 0 && bench.trial === undefined"
+        :is-busy="bench.isBusy || plan.isWorking"
+        @plan="propose(false)"
+        @free="propose(true)"
       />
-      <li v-if="!bench.isAudited" class="clean muted" aria-busy="true">Looking it over…</li>
-      <li v-else-if="bench.openFindings.length === 0" class="clean">
-        <b>Nothing left to settle.</b>
-        <p class="muted">Compare it with what came in, then release it. Sew a sample on the real cloth before the run.</p>
-        <v-btn class="mt-2" :to="{ name: 'compare' }">Compare</v-btn>
-      </li>
-      <li v-for="kept in bench.keptFindings" :key="kept.key" class="kept">
-        <span class="muted">Kept: {{ kept.title }}</span>
-        <em>{{ kept.reason }}</em>
-        <v-btn variant="text" size="x-small" @click="bench.reopenFinding(kept.places, kept.title)">Look again</v-btn>
-      </li>
-    </ol>
+      <header v-if="bench.openFindings.length > 0" class="bar">
+        <template v-if="isTogether && bench.trial">
+          <span
+            ><b>{{ bench.trial.trial.applied.length === 1 ? '1 repair' : `${bench.trial.trial.applied.length} repairs` }}</b> tried,
+            {{ saved }}</span
+          >
+          <span class="actions">
+            <v-btn :disabled="bench.isBusy" @click="accept">Accept all</v-btn>
+            <v-btn variant="outlined" data-own-enter :disabled="bench.isBusy" @click="bench.dropTrial()">Put back</v-btn>
+          </span>
+        </template>
+        <template v-else>
+          <span class="muted">{{
+            bench.openFindings.length === 1 ? '1 finding' : `${bench.openFindings.length} findings, worst first`
+          }}</span>
+          <v-btn v-if="chosen.length > 0" :disabled="bench.isBusy" @click="attempt(chosen.map((f) => f.key))"
+            >Try {{ chosen.length }} chosen{{ sayAdded(chosen) }}</v-btn
+          >
+          <v-btn v-else-if="fixable.length > 0" variant="outlined" :disabled="bench.isBusy" @click="attempt(fixable.map((f) => f.key))">
+            {{ fixable.length === 1 ? 'Try the one repair' : `Try all ${fixable.length} repairs` }}{{ sayAdded(fixable) }}
+          </v-btn>
+        </template>
+      </header>
+      <ol ref="list" class="list">
+        <FindingItem
+          v-for="finding in bench.openFindings"
+          :key="finding.key"
+          :finding="finding"
+          :number="numbers.get(finding.key)!"
+          :is-open="viewing.selected === finding.key"
+          :is-tried="bench.trial?.keys.length === 1 && bench.trial.keys[0] === finding.key"
+          :is-busy="bench.isBusy"
+          :changes="bench.trial?.trial.changes"
+          :refused="bench.trial?.trial.refused.map(({ why }) => why) ?? []"
+          :is-checked="checked.has(finding.key)"
+          :is-kept="keeping?.key === finding.key"
+          @select="select(finding.key)"
+          @try="attempt([finding.key], viewing.selectedPlace)"
+          @accept="accept"
+          @drop="bench.dropTrial()"
+          @ask="keeping = finding"
+          @keep="keep"
+          @leave="keeping = undefined"
+          @check="(isChecked) => check(finding.key, isChecked)"
+        />
+        <li v-if="!bench.isAudited" class="clean muted" aria-busy="true">Looking it over…</li>
+        <li v-else-if="bench.openFindings.length === 0" class="clean">
+          <b>Nothing left to settle.</b>
+          <p class="muted">Compare it with what came in, then release it. Sew a sample on the real cloth before the run.</p>
+          <v-btn class="mt-2" :to="{ name: 'compare' }">Compare</v-btn>
+        </li>
+        <li v-for="kept in bench.keptFindings" :key="kept.key" class="kept">
+          <span class="muted">Kept: {{ kept.title }}</span>
+          <em>{{ kept.reason }}</em>
+          <v-btn variant="text" size="x-small" @click="bench.reopenFinding(kept.places, kept.title)">Look again</v-btn>
+        </li>
+      </ol>
+    </template>
   </section>
 </template>
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { type Finding, findRule } from '@isola/core';
+import { type Finding, type FindingChange, findRule, isWorse } from '@isola/core';
 import { computed } from 'vue';
 import { useObjects } from '../../stores/objects.ts';
 import { sayPrice } from '../figures/sayFigures.ts';
@@ -12,6 +12,10 @@ const props = defineProps<{
   number: number;
   isOpen: boolean;
   isTried: boolean;
+  /** What trying it does to the findings. */
+  changes?: readonly FindingChange[] | undefined;
+  /** Why some of it cannot be repaired. */
+  refused?: readonly string[];
   isBusy: boolean;
   isChecked: boolean;
   /** Whether the reason is being asked for why it is kept. */
@@ -50,6 +54,28 @@ function step(by: 1 | -1): void {
 }
 
 const rule = computed(() => findRule(props.finding.rule));
+/** What trying it leaves of it, and what else it changes, worse first. */
+const outcome = computed(() => {
+  const { changes, finding } = props;
+  if (changes === undefined) return undefined;
+  const own = changes.find((change) => change.rule === finding.rule);
+  const left = finding.places.length - (own?.gone ?? 0);
+  const others = changes.filter((change) => change.rule !== finding.rule);
+  return {
+    own:
+      own === undefined
+        ? 'It changes nothing of this.'
+        : left <= 0
+          ? 'All of it is gone then.'
+          : `${own.gone} of ${finding.places.length} are gone then.`,
+    worse: others
+      .filter(isWorse)
+      .map(({ added, rule, message }) => (added > 0 ? `${added} × ${findRule(rule).title.toLowerCase()}` : message)),
+    gone: others
+      .filter((change) => !isWorse(change) && change.gone > 0)
+      .map(({ gone, rule }) => `${gone} × ${findRule(rule).title.toLowerCase()}`),
+  };
+});
 const price = computed(() => sayPrice(props.finding.cost));
 /** Only what a repair here would save is a gain; a price without one says what the fault costs. */
 const isGain = computed(
@@ -93,6 +119,13 @@ const figure = computed(() => {
         <button v-if="at >= 0" type="button" class="all" @click="viewing.selectedPlace = undefined">all again</button>
       </p>
       <p v-if="!finding.fix" class="advice">{{ finding.advice }}</p>
+      <div v-if="isTried && outcome" class="outcome" role="status">
+        <p>
+          {{ outcome.own }}<template v-if="outcome.gone.length > 0"> Gone with it: {{ outcome.gone.join(', ') }}.</template>
+        </p>
+        <p v-if="outcome.worse.length > 0" class="loss">It brings: {{ outcome.worse.join(', ') }}.</p>
+        <p v-for="why in (refused ?? []).slice(0, 3)" :key="why" class="muted">Left: {{ why }}</p>
+      </div>
       <KeepForm v-if="isKept" :finding="finding" :place="viewing.selectedPlace" @keep="$emit('keep', $event)" @close="$emit('leave')" />
       <div v-else class="actions">
         <template v-if="isTried">
@@ -214,6 +247,11 @@ const figure = computed(() => {
   margin-top: 6px;
   padding-left: 9px;
   border-left: 3px solid var(--sea);
+}
+
+.outcome {
+  margin-top: 7px;
+  font-size: 12.5px;
 }
 
 .actions {

@@ -76,7 +76,7 @@ function lighten(rule: Rule): Repairer {
       const next = applyOperation(current, { id: 'sequence', operations: [...made.operations] });
       if (made.operations.length === 0 || !next.ok) continue;
       const after = new AuditContext(next.value);
-      const still = stillThere(after, rule, faults as readonly Spot[]);
+      const still = stillThere(after, rule, faults);
       // A way that changed nothing for the better is not taken.
       if (weightOf(still) >= weightOf(left as readonly Spot[]) - 1e-6) continue;
       [current, now, left] = [next.value, after, still];

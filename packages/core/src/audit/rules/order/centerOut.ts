@@ -48,7 +48,7 @@ export function isCap({ fabric, garment, hoop }: Target): boolean {
 /** How far out from the middle of a design an object lies, mm: sideways counts, and above the brim. */
 export function distanceOut({ outline, entry }: StitchObject, middle: { readonly x: number; readonly y: number }): number {
   const box = outline.length >= 6 ? boxOfRing(outline) : [entry.x, entry.y, entry.x, entry.y];
-  const [x, y] = [(box[0]! + box[2]!) / 2, (box[1]! + box[3]!) / 2];
+  const [x, y] = [(box[0] + box[2]) / 2, (box[1] + box[3]) / 2];
   return Math.hypot(x - middle.x, (y - middle.y) / 2);
 }
 
