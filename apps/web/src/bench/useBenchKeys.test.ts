@@ -15,7 +15,10 @@ describe('keys', () => {
     const bench = await layOnBench();
     const done: string[] = [];
     const note = (what: string) => (): void => void done.push(what);
-    const docket: DocketKeys = { step: (by) => done.push(`step ${by}`), attempt: note('try'), accept: note('accept'), keep: note('keep') };
+    const docket: DocketKeys = {
+      ...{ step: (by) => done.push(`step ${by}`), attempt: note('try'), accept: note('accept'), keep: note('keep') },
+      ...{ plan: note('plan'), free: note('free') },
+    };
     const zoomBy = (factor: number): void => void done.push(factor > 1 ? 'nearer' : 'farther');
     const Host = defineComponent({
       setup: () => useBenchKeys({ fit: note('fit'), zoomBy, docket: () => docket }),
@@ -26,8 +29,8 @@ describe('keys', () => {
 
   test('reach the docket, the cloth and the views', async () => {
     const { done } = await withKeys();
-    for (const key of ['n', 'p', 't', 'k', '0', '+', '=', '-']) expect(press(key).defaultPrevented).toBe(true);
-    expect(done).toEqual(['step 1', 'step -1', 'try', 'keep', 'fit', 'nearer', 'nearer', 'farther']);
+    for (const key of ['n', 'p', 't', 'k', 'r', 'f', '0', '+', '=', '-']) expect(press(key).defaultPrevented).toBe(true);
+    expect(done).toEqual(['step 1', 'step -1', 'try', 'keep', 'plan', 'free', 'fit', 'nearer', 'nearer', 'farther']);
     const views = ['2', '3', '4', '1'].map((key) => (press(key), useViewing().kind));
     expect(views).toEqual(['penetrations', 'cover', 'paths', 'thread']);
     expect(press('x').defaultPrevented).toBe(false);

@@ -36,7 +36,7 @@ function saveJson(): void {
 </script>
 
 <template>
-  <div class="head">
+  <div class="top">
     <p v-if="said" class="verdict">
       <b>{{ said }}</b> <span class="muted">{{ verdict!.reasons.join('; ') }}. Minutes are estimates.</span>
     </p>
@@ -57,7 +57,7 @@ function saveJson(): void {
 </template>
 
 <style scoped>
-.head {
+.top {
   padding: 8px 12px 9px 16px;
   border-bottom: 1px solid var(--line);
   background: var(--paper);
@@ -66,9 +66,12 @@ function saveJson(): void {
 
 .actions {
   display: flex;
-  flex-wrap: wrap;
   align-items: center;
   gap: 6px;
   margin-top: 6px;
+}
+
+.actions :deep(.v-btn) {
+  padding: 0 9px;
 }
 </style>

@@ -39,6 +39,11 @@ export async function layOnBench(target: Target = defaultTarget()): Promise<Retu
     bench.trial = trial && { shown: { number: 3, view: trial.after }, trial, keys };
     return trial !== undefined;
   };
+  bench.tryPlan = async (request, upTo) => {
+    const trial = await engine.planRepairs(request, upTo);
+    bench.trial = { shown: { number: 3, view: trial.after }, trial, keys: [] };
+    return trial.plan;
+  };
   bench.dropTrial = () => (bench.trial = undefined);
   bench.acceptTrial = () => bench.perform('accepted', bench.trial!.trial.operation);
   bench.keepFinding = async (finding, reason) => {

@@ -39,9 +39,10 @@ export const stackedCover: Rule<Spot> = {
       message: `${layers} layers thick, ${worst.worst.toFixed(1)} closed layers (K) where ${target.fabric.name} takes ${limit.toFixed(1)}, on ${sayCount(area)} mm²`,
       reason: `${target.fabric.name} bears ${limit.toFixed(1)} closed layers; above that it gets stiff and puckers. ${countOf(faults.length, 'place')}.`,
       cost: priceOfExcess(context, faults),
-      advice: 'Carve out or open the layer below, or open the one on top.',
+      fix: 'Take away what nobody sees of it',
     };
   },
+  mend: 'lightened where nobody sees it',
 };
 
 /** Whether a spot is more than a seam: enough of its cells lie within it on all sides. */

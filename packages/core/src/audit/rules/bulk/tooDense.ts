@@ -49,9 +49,10 @@ export const tooDense: Rule<Spot> = {
       message: `rows lie as if spaced ${pitch.toFixed(2)} mm on ${sayCount(area)} mm², ${tightest} at worst`,
       reason: `${target.fabric.name} wants ${target.fabric.fillSpacing.toFixed(2)} mm with ${target.thread.name}; under ${pitchOfCover(target, limit).toFixed(2)} thread piles up, the cloth puckers and needles deflect.`,
       cost: priceOfExcess(context, faults),
-      advice: `Open the spacing to ${target.fabric.fillSpacing.toFixed(2)} mm.`,
+      fix: faults.length === 1 ? 'Open it where it lies too close' : 'Open them where they lie too close',
     };
   },
+  mend: 'opened, and drawn in where it crowds',
 };
 
 /**
