@@ -7,6 +7,7 @@ import {
   findRule,
   isSameProgram,
   isWorse,
+  Operation,
   orderOf,
   repairFindings,
   RULES,
@@ -83,10 +84,7 @@ describe.each(Object.keys(IN_DRAWINGS))('%s', (id) => {
     } else expect(refused.length).toBeGreaterThan(0);
 
     // The journal holds what was done, and it can be done again; objects that no repair named keep their penetrations.
-    const again = applyOperation(
-      design,
-      JSON.parse(JSON.stringify({ id: 'sequence', operations })) as Parameters<typeof applyOperation>[1],
-    );
+    const again = applyOperation(design, Operation.parse(JSON.parse(JSON.stringify({ id: 'sequence', operations }))));
     if (!again.ok) throw new Error(again.error);
     expect(isSameProgram(again.value.program, after.program)).toBe(true);
     const named = new Set(

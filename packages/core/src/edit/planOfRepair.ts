@@ -107,7 +107,8 @@ export function planOfRepair(design: Design, { without = new Set(), isFree = fal
     }
     const still = keysOf(nextFindings);
     for (const { key } of found?.places ?? []) if (!still.has(key)) claims.add(key);
-    const places = found?.places.length ?? 0;
+    // What concerns the whole design is one decision, however many places show it.
+    const places = new Set(found?.places.map(({ key }) => key)).size;
     steps.push({ id, title, group, message: found?.message ?? 'A better sew order', places, operations, after, changes, refused });
     [current, findings] = [next, nextFindings];
   };

@@ -59,15 +59,13 @@ const outcome = computed(() => {
   const { changes, finding } = props;
   if (changes === undefined) return undefined;
   const own = changes.find((change) => change.rule === finding.rule);
-  const left = finding.places.length - (own?.gone ?? 0);
+  // What concerns the whole design is one decision, however many places show it.
+  const places = new Set(finding.places.map(({ key }) => key)).size;
+  const left = places - (own?.gone ?? 0);
   const others = changes.filter((change) => change.rule !== finding.rule);
   return {
     own:
-      own === undefined
-        ? 'It changes nothing of this.'
-        : left <= 0
-          ? 'All of it is gone then.'
-          : `${own.gone} of ${finding.places.length} are gone then.`,
+      own === undefined ? 'It changes nothing of this.' : left <= 0 ? 'All of it is gone then.' : `${own.gone} of ${places} are gone then.`,
     worse: others
       .filter(isWorse)
       .map(({ added, rule, message }) => (added > 0 ? `${added} × ${findRule(rule).title.toLowerCase()}` : message)),

@@ -35,8 +35,21 @@ export function printRows({ x, y, command }: Program, first: number, end: number
 
 /** A short text that stands for an order: which objects are sewn in which blocks, with which threads. */
 export function printOrder({ blocks }: Pick<Plan, 'blocks'>): string {
+  return printBlocks(blocks, (thread) => (thread === null ? null : [thread.color, thread.name]));
+}
+
+/** Whether a text stands for an order; also one that was made when the fields of a thread were printed as they came. */
+export function isPrintOfOrder({ blocks }: Pick<Plan, 'blocks'>, print: string): boolean {
+  return (
+    printOrder({ blocks }) === print ||
+    printBlocks(blocks, (thread) => thread && { color: thread.color, name: thread.name }) === print ||
+    printBlocks(blocks, (thread) => thread && { name: thread.name, color: thread.color }) === print
+  );
+}
+
+function printBlocks(blocks: Plan['blocks'], sayThread: (thread: Plan['blocks'][number]['thread']) => unknown): string {
   let hash = BASIS;
-  for (const character of JSON.stringify(blocks.map(({ id, thread, keep, objects }) => [id, thread, keep, objects])))
+  for (const character of JSON.stringify(blocks.map(({ id, thread, keep, objects }) => [id, sayThread(thread), keep, objects])))
     hash = Math.imul(hash ^ character.charCodeAt(0), PRIME);
   return (hash >>> 0).toString(36);
 }

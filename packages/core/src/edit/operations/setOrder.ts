@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { type Block, type ObjectId, orderOf } from '../../model/plan.ts';
 import { fail } from '../../model/result.ts';
 import { Id, type OperationKind, Print, withPlan } from './kind.ts';
-import { printOrder } from './printOf.ts';
+import { isPrintOfOrder } from './printOf.ts';
 
 const Thread = z.object({ color: z.string().regex(/^#[0-9a-f]{6}$/), name: z.string().max(200) });
 
@@ -21,7 +21,7 @@ export const setOrder: OperationKind<typeof schema> = {
   schema,
   apply(design, { was, blocks }) {
     const { plan } = design;
-    if (printOrder(plan) !== was) return fail('the order was changed since this step was thought of');
+    if (!isPrintOfOrder(plan, was)) return fail('the order was changed since this step was thought of');
     const named = blocks.flatMap((block) => block.objects);
     const known = new Set(orderOf(plan));
     const strange = named.find((id) => !known.has(id));

@@ -7,6 +7,7 @@ import { type ObjectId, orderOf } from '../../model/plan.ts';
 import type { ProgramThread } from '../../model/program.ts';
 import { findSeenLayers } from '../../order/seenLayers.ts';
 import { brokenBy, recolorBlock, sewBefore } from '../order/arrange.ts';
+import { proposeWay } from '../order/bestWay.ts';
 import { proposeOrder } from '../order/proposeOrder.ts';
 import { regroupApplique } from '../order/regroupApplique.ts';
 import { printOrder } from '../operations/printOf.ts';
@@ -122,6 +123,19 @@ export const findWays: Repairer = asRepairer(({ design, context, faults }) => {
     operations,
     refused: operations.length > 0 ? [] : [{ objects: [...only].slice(0, 24), why: 'nothing that is sewn later hides a way between them' }],
   };
+});
+
+/** Walks on under what is sewn later instead of cutting, with all ends where they are; what cannot be found so is looked for with ends that may move. */
+export const walkOn: Repairer = asRepairer((ask) => {
+  const made = new Steps(ask.design);
+  const left: Fault[] = [];
+  for (const fault of ask.faults) {
+    const way = fault.object === undefined ? undefined : proposeWay(made.design, fault.object, false);
+    if (way?.ok !== true || way.value.operation.id !== 'set-link' || !made.take({ ok: true, value: way.value.operation })) left.push(fault);
+  }
+  if (left.length === 0) return { operations: made.operations, refused: [] };
+  const more = findWays({ ...ask, design: made.design, context: new AuditContext(made.design), faults: left });
+  return { operations: [...made.operations, ...more.operations], refused: more.refused };
 });
 
 /** Operations that are applied as they are found. */

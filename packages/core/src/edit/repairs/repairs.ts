@@ -1,5 +1,15 @@
 import { lightenLayer, lightenStack } from './lightenCover.ts';
-import { byStep, findWays, fromCenterOut, gatherThreads, marksToFront, mergeColors, sewAfterLarge, sewOnTop } from './orderRepairs.ts';
+import {
+  byStep,
+  findWays,
+  fromCenterOut,
+  gatherThreads,
+  marksToFront,
+  mergeColors,
+  sewAfterLarge,
+  sewOnTop,
+  walkOn,
+} from './orderRepairs.ts';
 import type { Repairer } from './repairer.ts';
 import {
   compensate,
@@ -51,5 +61,5 @@ export const REPAIRS: Readonly<Record<string, Repairer>> = {
   'color-return': gatherThreads,
   'far-entry': findWays,
   'exposed-travel': findWays,
-  'needless-trim': findWays,
+  'needless-trim': walkOn,
 };

@@ -125,6 +125,6 @@ function listHidden({ plan, program, target }: AuditContext, cuts: readonly Conn
     const to = { x: cut.x, y: cut.y };
     if (cut.distance > MOST_ON_TOP && !(ways.stack.mayHide(from, k - 1) && ways.stack.mayHide(to, k - 1))) return [];
     const path = ways.find(from, to, k - 1);
-    return typeof path === 'string' ? [] : [{ ...cut, path: { length: path.length, stitches: path.points.length / 2 + 1 } }];
+    return typeof path === 'string' ? [] : [{ ...cut, object: id, path: { length: path.length, stitches: path.points.length / 2 + 1 } }];
   });
 }
