@@ -60,10 +60,8 @@ const object = (name) => () => page.getByRole('region', { name: 'Objects' }).get
 // The list holds only what is in sight: fills alone are few.
 const kind = (name) => () => page.getByRole('region', { name: 'Objects' }).getByRole('button', { name, exact: true }).click();
 await picture('objects', at('Heron', 'rework'), kind('fill'), object(/^fill, middle, 37 mm \(2\)/i), kind('fill'));
-await picture('audit-try', at('Heron', 'audit'), () => page.getByText(/25 trims between/).click(), click(/^Try: carry/));
-await picture('compare', undefined, click('Accept'), click(/^Try (all|the)/), click(/^Accept/), () =>
-  page.getByRole('link', { name: 'Compare' }).click(),
-);
+await picture('plan', at('Heron', 'audit'), press('r'), () => page.getByRole('region', { name: 'Plan of repair' }).waitFor());
+await picture('compare', undefined, click(/^Accept \d steps as one/), () => page.getByRole('link', { name: 'Compare' }).click());
 await picture('release', at('Kettle', 'release'));
 await picture('cover-map', at('Whisk', 'audit'), press('3'));
 await picture('paths', at('Birch', 'audit'), press('4'));

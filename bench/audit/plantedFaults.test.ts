@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import {
   applyOperation,
@@ -123,6 +124,14 @@ describe('the rulebook', () => {
     // Tatami first is right for most; a shop that lays the edge first is told of the others.
     const edgeFirst = { ...USUAL_RULES, schools: { ...USUAL_RULES.schools, underlayOrder: 'edge-first' as const } };
     expect([judged(USUAL_RULES).includes('underlay-order'), judged(edgeFirst).includes('underlay-order')]).toEqual([false, true]);
+  });
+
+  test('is printed in docs/audit.md as it stands', () => {
+    const printed = readFileSync(new URL('../../docs/audit.md', import.meta.url), 'utf8').replace(/ +/g, ' ');
+    for (const { id, group, title, measures, source, why } of RULES) {
+      expect(printed).toContain(`| \`${id}\` | ${group} | ${title} | ${measures} |`);
+      expect([id, printed.includes(`**${title}** (\`${id}\`): ${why}`), printed.includes(source)]).toEqual([id, true, true]);
+    }
   });
 
   test('what thread a file was made for can be said, and takes the place of what it seems', () => {

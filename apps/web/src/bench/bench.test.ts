@@ -210,6 +210,14 @@ describe('figures and the job', () => {
     expect([targets[0]!.fabric, targets[0]!.clothColor]).toEqual([fabric, fabric.color]);
     expect([targets[1]!.garment, targets[1]!.hoop.id]).toEqual([garment, garment.hoopId]);
     expect([targets[2]!.garment, stepped[2]!.name]).toEqual([null, 'leave the place open']);
+    // What the file was made for is said, or left to its spacing: then the record is gone, not empty.
+    await choose('File made for', THREADS[3]!.id);
+    await choose('File made for', '');
+    const last = stepped.slice(-2).map(({ name, operation }) => [name, operation.id === 'set-target' && operation.target.madeFor]);
+    expect(last).toEqual([
+      [`made for ${THREADS[3]!.name}`, THREADS[3]],
+      ['made for: as its spacing says', undefined],
+    ]);
   });
 
   test('a number of pieces that cannot be is put back; a cloth that the shop no longer has is kept and said', async () => {

@@ -9,6 +9,7 @@ import type { StitchObject } from '../model/stitchObject.ts';
 import { threadThickness } from '../model/thread.ts';
 import { relatedPairs, shareOfEdgeOn } from '../order/areas.ts';
 import { isClosedCover } from '../order/cells.ts';
+import { assemble, type ObjectPlace } from '../plan/assemble.ts';
 import { objectsOf } from '../plan/objectsOf.ts';
 import { findConcernedObject } from '../recognize/publishObjects.ts';
 import type { Recognition } from '../recognize/recognizeProgram.ts';
@@ -54,7 +55,14 @@ export class AuditContext {
   objectAt(row: number): string | undefined {
     if (this.objects === undefined) return undefined;
     const found = findConcernedObject(row, this.objects);
+    // Of a lock, what is sewn there.
+    if (found?.role === 'tie') return this.placeAt(row)?.id ?? found.id;
     return found === undefined ? undefined : rootOf(found);
+  }
+
+  /** Where a row lies in the plan: the object that it is of, or that the way leads to. */
+  private placeAt(row: number): ObjectPlace | undefined {
+    return this.plan === undefined ? undefined : assemble(this.plan).places.findLast(({ link }) => link <= row);
   }
 
   place(row: number): { row: number; x: number; y: number } {

@@ -65,7 +65,13 @@ const outcome = computed(() => {
   const others = changes.filter((change) => change.rule !== finding.rule);
   return {
     own:
-      own === undefined ? 'It changes nothing of this.' : left <= 0 ? 'All of it is gone then.' : `${own.gone} of ${places} are gone then.`,
+      own === undefined
+        ? 'It changes nothing of this.'
+        : own.after === undefined
+          ? 'All of it is gone then.'
+          : left <= 0
+            ? 'Less of it then, at other places.'
+            : `${own.gone} of ${places} are gone then.`,
     worse: others
       .filter(isWorse)
       .map(({ added, rule, message }) => (added > 0 ? `${added} × ${findRule(rule).title.toLowerCase()}` : message)),

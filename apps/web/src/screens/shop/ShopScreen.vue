@@ -97,6 +97,7 @@ const reference = defaultTarget();
 
 function limitOf(rule: Rule): string {
   const limit = rule.limit(reference);
+  if (!Number.isFinite(limit)) return 'none';
   return `${Number.isInteger(limit) ? limit : limit.toFixed(2)} ${rule.unit}`;
 }
 
@@ -108,9 +109,9 @@ async function act(what: () => Promise<void>): Promise<void> {
   }
 }
 
-const repairOf = ({ repair, retarget }: Rule): string => {
-  const by = repair ?? retarget;
-  return by === undefined ? 'Repaired by hand.' : `Repair: ${by.name}.`;
+const repairOf = ({ repair, mend, retarget }: Rule): string => {
+  const ways = [repair?.name, mend, retarget?.name].filter((way) => way !== undefined);
+  return ways.length === 0 ? 'Repaired by hand.' : `Repair: ${ways.join(', or ')}.`;
 };
 
 function remove(id: string, name: string | number): void {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { type Goal, GOALS, type Target } from '@isola/core';
+import { compareFindings, type Goal, GOALS, isWorse, type Target } from '@isola/core';
 import { computed } from 'vue';
 import HoopPlace from './HoopPlace.vue';
 import { useBench } from '../../stores/bench.ts';
@@ -13,6 +13,11 @@ const notices = useNotices();
 const GOAL_NAMES: Readonly<Record<Goal, string>> = { fastest: 'Fastest run', cleanest: 'Cleanest edges', softest: 'Softest hand' };
 
 const target = computed(() => bench.now!.view.target);
+/** What its spacing says of the thread that it was made for. */
+const guess = computed(() => {
+  const found = bench.openFindings.find(({ rule }) => rule === 'thread-mismatch');
+  return found === undefined || target.value.madeFor !== undefined ? 'not said' : `seems ${found.measured}-weight`;
+});
 const lists = computed(() => {
   const s = shop.shop;
   if (s === undefined) return undefined;
@@ -29,18 +34,45 @@ const lists = computed(() => {
     garments: [{ title: 'no place chosen', value: '' }, ...withOwn(s.garments, t.garment)],
     hoops: withOwn(s.hoops, t.hoop),
     threads: withOwn(s.threads, t.thread),
+    madeFor: [{ title: guess.value, value: '' }, ...withOwn(s.threads, t.madeFor ?? null)],
     machines: withOwn(s.machines, t.machine),
   };
 });
 const isClothGone = computed(() => shop.shop !== undefined && !shop.shop.fabrics.some((f) => f.id === target.value.fabric.id));
 
 async function change(name: string, values: Partial<Target>): Promise<void> {
+  await setTarget(name, { ...target.value, ...values });
+}
+
+async function setTarget(name: string, next: Target): Promise<void> {
+  const before = bench.openFindings;
   try {
-    await bench.setTarget(name, { ...target.value, ...values });
+    await bench.setTarget(name, next);
+    sayWhatMoved(before);
   } catch (error) {
     notices.complain(error);
   }
 }
+
+/** What another cloth, thread or machine does to the findings: what is new and what is gone. */
+function sayWhatMoved(before: typeof bench.openFindings): void {
+  const changes = compareFindings(before, bench.openFindings);
+  const worse = changes.filter(isWorse).map(({ message }) => message);
+  const gone = changes.filter(({ after }) => after === undefined).map(({ message }) => message);
+  if (worse.length + gone.length === 0) return;
+  const list = (found: readonly string[]): string => found.slice(0, MOST_SAID).join('; ') + (found.length > MOST_SAID ? ' and others' : '');
+  notices.say(
+    [worse.length > 0 ? `${worse.length} new or worse` : '', gone.length > 0 ? `${gone.length} gone` : '']
+      .filter((t) => t !== '')
+      .join(', '),
+    [worse.length > 0 ? `New or worse: ${list(worse)}.` : '', gone.length > 0 ? `Gone: ${list(gone)}.` : '']
+      .filter((t) => t !== '')
+      .join(' '),
+  );
+}
+
+/** So many findings are named in a message. */
+const MOST_SAID = 2;
 
 function chooseFabric(id: string): void {
   const fabric = shop.shop?.fabrics.find((f) => f.id === id);
@@ -61,6 +93,16 @@ function chooseHoop(id: string): void {
 function chooseThread(id: string): void {
   const thread = shop.shop?.threads.find((t) => t.id === id);
   if (thread !== undefined) void change(`sew with ${thread.name}`, { thread });
+}
+
+/** The thread that the file was made for; none: as its spacing says. */
+function chooseMadeFor(id: string): void {
+  const { madeFor: _, ...rest } = target.value;
+  const thread = shop.shop?.threads.find((t) => t.id === id) ?? (_?.id === id ? _ : undefined);
+  void setTarget(
+    thread === undefined ? 'made for: as its spacing says' : `made for ${thread.name}`,
+    thread === undefined ? rest : { ...rest, madeFor: thread },
+  );
 }
 
 function chooseMachine(id: string): void {
@@ -110,10 +152,18 @@ function chooseColor(event: Event): void {
       <HoopPlace />
       <div class="two">
         <v-select label="Thread" :items="lists.threads" :model-value="target.thread.id" @update:model-value="chooseThread" />
-        <v-select label="Machine" :items="lists.machines" :model-value="target.machine.id" @update:model-value="chooseMachine" />
+        <v-select
+          label="File made for"
+          :items="lists.madeFor"
+          :model-value="target.madeFor?.id ?? ''"
+          @update:model-value="chooseMadeFor"
+        />
       </div>
       <div class="two">
+        <v-select label="Machine" :items="lists.machines" :model-value="target.machine.id" @update:model-value="chooseMachine" />
         <v-text-field label="Pieces" type="number" min="1" :model-value="target.quantity" @change="chooseQuantity" />
+      </div>
+      <div>
         <v-select
           label="What matters most"
           :items="GOALS.map((g) => ({ title: GOAL_NAMES[g], value: g }))"

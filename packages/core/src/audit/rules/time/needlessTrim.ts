@@ -42,7 +42,9 @@ export const needlessTrim: Rule<Needless> = {
       message:
         hidden === 0
           ? `${countOf(carried.length, 'trim')} between parts that lie ${widest.toFixed(1)} mm apart`
-          : `${countOf(faults.length, 'trim')} that ${faults.length === 1 ? 'needs' : 'need'} not be, ${hidden} of them over what is sewn later`,
+          : faults.length === 1
+            ? `a trim over what is sewn later, where a path of ${faults[0]!.path!.length.toFixed(0)} mm would hide`
+            : `${countOf(faults.length, 'trim')} that need not be, ${hidden} of them over what is sewn later`,
       reason:
         hidden === 0
           ? 'One color, nothing in between: one stitch carries over, and the locks on either side go too.'
