@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Shop } from '@isola/contract';
-import { FABRICS, GARMENTS, HOOPS, MACHINES, RULES, THREADS } from '@isola/core';
+import { FABRICS, GARMENTS, HOOPS, MACHINES, RULE_GROUPS, RULES, THREADS } from '@isola/core';
 import { flushPromises } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import { ApiError } from '../api/client.ts';
@@ -154,7 +154,8 @@ describe('shop', () => {
     }
     await click(screen, /Rulebook/);
     const rules = screen.findAll('article');
-    expect(rules.map((r) => r.find('h2').text())).toEqual(RULES.map((r) => expect.stringContaining(r.title)));
-    rules.forEach((rule, k) => expect(said(rule)).toContain(`Source: ${RULES[k]!.source}`));
+    const byGroup = RULE_GROUPS.flatMap((group) => RULES.filter((rule) => rule.group === group));
+    expect(rules.map((r) => r.find('h2').text())).toEqual(byGroup.map((r) => expect.stringContaining(r.title)));
+    rules.forEach((rule, k) => expect(said(rule)).toContain(`Source: ${byGroup[k]!.source}`));
   });
 });

@@ -51,7 +51,8 @@ export function createOrderWork({ design, view, setTrial }: InHand): OrderWork {
       if (!laid.ok) return Promise.resolve({ why: laid.error });
       const { program, placed, most } = laid.value;
       const { place: _, ...target } = design().target;
-      const shown = lightView(program, { target, kept: {} }, 0);
+      // The place on a garment is that of one piece.
+      const shown = lightView(program, { target: { ...target, garment: null }, kept: {} }, 0);
       return Promise.resolve(transfer({ view: shown, placed, most }, buffersOf(shown)));
     },
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ShopKind } from '@isola/contract';
-import { defaultTarget, type Rule, RULEBOOK_VERSION, RULES } from '@isola/core';
+import { defaultTarget, type Rule, RULE_GROUPS, RULEBOOK_VERSION, RULES } from '@isola/core';
 import { computed, onMounted, ref } from 'vue';
 import AppMark from '../../shell/AppMark.vue';
 import { useNotices } from '../../stores/notices.ts';
@@ -109,6 +109,9 @@ async function act(what: () => Promise<void>): Promise<void> {
   }
 }
 
+/** Rules of one group stand together. */
+const rulesByGroup = RULE_GROUPS.flatMap((group) => RULES.filter((rule) => rule.group === group));
+
 const repairOf = ({ repair, mend, retarget }: Rule): string => {
   const ways = [repair?.name, mend, retarget?.name].filter((way) => way !== undefined);
   return ways.length === 0 ? 'Repaired by hand.' : `Repair: ${ways.join(', or ')}.`;
@@ -167,7 +170,7 @@ function remove(id: string, name: string | number): void {
           Version {{ RULEBOOK_VERSION }}. Limits as they are for {{ reference.fabric.name }}, {{ reference.garment?.name }},
           {{ reference.thread.name }}.
         </p>
-        <article v-for="rule in RULES" :key="rule.id">
+        <article v-for="rule in rulesByGroup" :key="rule.id">
           <h2>
             {{ rule.title }} <span class="muted">{{ rule.group }}</span>
           </h2>
