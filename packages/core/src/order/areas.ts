@@ -101,7 +101,7 @@ const NOTHING: Relation = { contact: 0, shared: 0 };
 
 /** How two areas lie to each other; known for as long as their outlines are. O(edge cells + cells of the smaller one). */
 export function relate(a: Area, b: Area): Relation {
-  const [first, second] = a.outline.length < b.outline.length ? [a, b] : [b, a];
+  const [first, second] = comesFirst(a.outline, b.outline) ? [a, b] : [b, a];
   const known = RELATIONS(first.outline);
   let found = known.get(second.outline);
   if (found === undefined) {
@@ -109,6 +109,12 @@ export function relate(a: Area, b: Area): Relation {
     known.set(second.outline, found);
   }
   return found;
+}
+
+/** An order of outlines, so that a pair is measured and known one way round: the shorter first, or the one farther left, or lower. */
+function comesFirst(a: Float64Array, b: Float64Array): boolean {
+  if (a.length !== b.length) return a.length < b.length;
+  return a[0] === b[0] ? a[1]! < b[1]! : a[0]! < b[0]!;
 }
 
 function measure(a: Bitmap, b: Bitmap, area: Area): Relation {
