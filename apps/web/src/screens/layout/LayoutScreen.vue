@@ -2,6 +2,7 @@
 import { type FormatId, formatOf, FORMATS, type HoopLayout } from '@isola/core';
 import { mdiDownload } from '@mdi/js';
 import { computed, nextTick, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { saveFile } from '../../api/saveFile.ts';
 import ClothView from '../../bench/cloth/ClothView.vue';
 import type { ClothViewHandle } from '../../bench/cloth/handles.ts';
 import type { Viewport } from '../../bench/cloth/viewport.ts';
@@ -117,11 +118,8 @@ function download(id: FormatId): void {
   const program = laid.value?.view.program;
   if (program === undefined) return;
   const format = formatOf(id);
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([format.write(program)], { type: format.mime }));
-  link.download = `${bench.job!.name.replaceAll(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}-${copies.value}-up.${id}`;
-  link.click();
-  URL.revokeObjectURL(link.href);
+  const name = bench.job!.name.replaceAll(/[^\p{L}\p{N}]+/gu, '-').toLowerCase();
+  saveFile(`${name}-${copies.value}-up.${id}`, format.mime, format.write(program));
 }
 </script>
 

@@ -38,7 +38,7 @@ export async function show(screen: Component): Promise<VueWrapper> {
     routes: [
       { path: '/', name: 'jobs', component: { render: () => null } },
       { path: '/shop', name: 'shop', component: { render: () => null } },
-      ...['take-in', 'audit'].map((name) => ({ path: `/jobs/:id/${name}`, name, component: { render: () => null } })),
+      ...['take-in', 'audit', 'release'].map((name) => ({ path: `/jobs/:id/${name}`, name, component: { render: () => null } })),
     ],
   });
   stage.router = router;
