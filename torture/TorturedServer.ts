@@ -94,7 +94,9 @@ export function killDatabase(): void {
 }
 
 export function db(...args: string[]): string {
-  return execFileSync(process.execPath, [path.join(ROOT, 'scripts/db.mjs'), ...args], { encoding: 'utf8' }).trim();
+  // A test's own environment is not what a child would inherit: without it another cluster would be killed.
+  const env = { ...process.env };
+  return execFileSync(process.execPath, [path.join(ROOT, 'scripts/db.mjs'), ...args], { encoding: 'utf8', env }).trim();
 }
 
 function megabytesOf(pid: number): number {

@@ -54,6 +54,7 @@ import { createCovers } from './createCovers.ts';
 import { createOrderWork } from './createOrderWork.ts';
 import { createRepairWork } from './createRepairWork.ts';
 import { buffersOf, buffersOfAll, copyOf, handOver, lightView } from './designViews.ts';
+import { readAhead } from './readAhead.ts';
 import { measureSpecs, sewSpecs, type SewnSpecs } from './trySpecs.ts';
 
 /** How many rows of a finding the screens get: as many as the tape can mark. */
@@ -141,6 +142,8 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
 
     audit(): Promise<Opened> {
       const opened = describe(current());
+      const { design } = current();
+      void readAhead(design, () => history?.design === design);
       return Promise.resolve(transfer(opened, buffersOfAll(opened)));
     },
 
