@@ -2,7 +2,8 @@ import { auditDesign, type Finding, planOfRepair } from '@isola/core';
 import { handSet } from '../recognition/handSet.ts';
 import { readArguments, readShapes } from '../recognition/shapes.ts';
 import { seededChance } from '../recognition/stitchSet.ts';
-import { IN_DRAWINGS, IN_FILES, type Planted, plantInFile } from './plantedFaults.ts';
+import { IN_DRAWINGS, type Planted } from './plantedFaults.ts';
+import { IN_FILES, plantInFile } from './plantedInFiles.ts';
 import { CLOTHS, type Drawing, drawingOf, sewn, targetOn } from './soundSet.ts';
 
 // How many planted faults the audit finds where they are, what it says of sound designs, and what the plan of repair leaves of what it claims.

@@ -42,8 +42,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
   let stopEngine: (() => void) | undefined;
   let stopListening: (() => void) | undefined;
   let opening = 0;
-  const trials = createTrials(() => engine, now, isBusy);
-  const { trial, shown, pictured, coming, tryRepairs, trySpecs, tryOperation, tryOrder, tryPlan, tryEnds, notePicture, dropTrial } = trials;
+  const { trial, shown, pictured, coming, dropTrial, ...tries } = createTrials(() => engine, now, isBusy);
   const { coverCount, ...work } = createWork(() => engine, { now, before, trial });
   const check = createProgramCheck(
     () => engine,
@@ -290,22 +289,8 @@ export const useBench = defineDocumentStore('bench', (document) => {
   return {
     ...{ job, failure, isOpening, isBusy, reading, now, before, trial, done, undone, coverCount, outgoing, settling },
     ...{ isAudited, shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
-    ...{
-      open,
-      close,
-      perform,
-      undo,
-      redo,
-      tryRepairs,
-      trySpecs,
-      tryOperation,
-      tryOrder,
-      tryPlan,
-      tryEnds,
-      notePicture,
-      dropTrial,
-      acceptTrial,
-    },
+    ...{ open, close, perform, undo, redo, dropTrial, acceptTrial },
+    ...tries,
     ...{ keepFinding, reopenFinding, setTarget, settle, putBackTo },
     ...work,
   };

@@ -1,8 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import fc from 'fast-check';
 import { applyOperation } from '../edit/operations/registry.ts';
 import { repairFindings } from '../edit/repairFindings.ts';
-import { generateFill } from '../generate/fill/fill.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { defaultTarget, HOOPS, MACHINES, THREADS } from '../materials/shop.ts';
 import { countProgram } from '../measure/counts.ts';
@@ -15,25 +13,15 @@ import { layLengths, splitIntoStretches } from '../model/stretches.ts';
 import type { Target } from '../model/target.ts';
 import { findLock } from '../model/ties.ts';
 import { startDesign } from '../plan/designOf.ts';
-import { anyProgramWithin, buildProgram, sewParts, zigzag } from '../testing/programs.ts';
-import { AuditContext } from './AuditContext.ts';
+import { sewParts, zigzag, fillSquare } from '../testing/programs.ts';
 import { auditDesign } from './auditDesign.ts';
-import { findFaults } from './findFaults.ts';
 import type { Finding } from './finding.ts';
-import { priceOfPatches } from './priceOfPatches.ts';
 import { findRule, RULES } from './rulebook.ts';
 
 const target = defaultTarget();
 const designOf = (program: Program, on: Target = target): Design => startDesign(program, on);
 const find = (program: Program, rule: string, on: Target = target): Finding[] =>
   auditDesign(designOf(program, on)).filter((f) => f.rule === rule);
-
-function fillSquare(edge: number, spacing: number, angle = 30): [number, number][] {
-  const h = edge / 2;
-  const [path] = generateFill([Float64Array.of(-h, -h, h, -h, h, h, -h, h)], { angle, spacing, stitchLength: 4, offset: 0.3 });
-  const points = Array.from({ length: path!.length / 2 }, (_, k): [number, number] => [path![k * 2]!, path![k * 2 + 1]!]);
-  return points.filter(([x, y], k) => k === 0 || Math.hypot(x - points[k - 1]![0], y - points[k - 1]![1]) > 0.4);
-}
 
 /** Repairs everything and says what the rule still finds. */
 function repaired(program: Program, rule: string, on: Target = target): { program: Program; left: Finding[] } {
@@ -252,58 +240,6 @@ describe('places of a finding', () => {
   test('name the objects that they concern, which last', () => {
     expect(finding!.objects).toEqual(orderOf(design.plan).slice(1));
     expect(auditDesign({ program: design.program, target }).find((f) => f.rule === 'needless-trim')!.objects).toEqual([]);
-  });
-});
-
-describe('repairs', () => {
-  test('a price worked out on the rows around is the difference of the whole run clock', () => {
-    const rivets = Array.from({ length: 9 }, (_, k) => zigzag(k * 3.4, k * 1.4, 7, 2, 0.4));
-    const programs = [sewParts(rivets, 'trim'), sewParts(rivets, 'jump', false), sewParts([zigzag(0, 0, 30, 16, 0.4)], 'trim', false)];
-    for (const program of programs) {
-      const context = new AuditContext(designOf(program));
-      for (const { finding, faults } of RULES.flatMap((rule) => findFaults(context, rule, {})).filter((f) => f.finding.fix !== undefined)) {
-        const rule = findRule(finding.rule);
-        if (rule.repair === undefined || rule.mend !== undefined) continue;
-        const patches = rule.repair.patches(context, faults, rule.limit(target));
-        const result = repairFindings(designOf(program), (f) => f.key === finding.key);
-        const [before, after] = [inspectProgram(program, target), inspectProgram(result.design.program, target)];
-        const price = priceOfPatches(context, patches);
-        expect(price.seconds).toBeCloseTo(before.run.seconds - after.run.seconds, 6);
-        expect(price.stitches).toBe(before.stitches - after.stitches);
-      }
-    }
-  });
-
-  test('on any program the audit answers, and repairing all leaves rows, threads and their order sound', () => {
-    fc.assert(
-      fc.property(anyProgramWithin(40), (program) => {
-        const result = repairFindings(designOf(program), () => true);
-        expect(result.design.program.threads).toEqual(program.threads);
-        for (const rule of ['needless-trim', 'needless-jump', 'machine-step']) {
-          expect(auditDesign(result.design).filter((f) => f.rule === rule)).toEqual([]);
-        }
-      }),
-      { numRuns: 150, seed: 91 },
-    );
-  });
-
-  test('findings over a whole jacket back, of more cells than a call takes arguments, are put together', () => {
-    const builder = new ProgramBuilder();
-    for (const [k, angle] of [0, 60, 120].entries()) {
-      builder.color(`#00000${k}`);
-      for (const [x, y] of fillSquare(240, 0.4, angle)) builder.stitch(x, y);
-    }
-    const [finding] = find(builder.end().build(), 'stacked-cover');
-    expect(finding!.message).toContain('3 layers');
-    expect(finding!.message).toMatch(/on 5\d\u202f\d{3} mm²/);
-  });
-
-  test('programs of one stitch, of identical points and of nothing but jumps are audited without complaint', () => {
-    const same = buildProgram(Array.from({ length: 3000 }, () => ({ command: 'stitch' as const, x: 1, y: 1 })));
-    expect(auditDesign(designOf(same)).length).toBeGreaterThan(0);
-    expect(repairFindings(designOf(same), () => true).design.program.rowCount).toBeLessThan(20);
-    expect(auditDesign(designOf(buildProgram([{ command: 'stitch', x: 0, y: 0 }])))).toEqual([]);
-    expect(auditDesign(designOf(buildProgram([{ command: 'jump', x: 0, y: 0 }])))).toEqual([]);
   });
 });
 

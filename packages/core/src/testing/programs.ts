@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { generateFill } from '../generate/fill/fill.ts';
 import { generateLock } from '../generate/line/tie.ts';
 import { type Program, ProgramBuilder, type Row } from '../model/program.ts';
 
@@ -68,4 +69,12 @@ function note(share: number): fc.Arbitrary<string> {
   // eslint-disable-next-line no-control-regex -- these are what is left out
   const plain = text.map((t) => t.replace(/[\u0000-\u0009\u000b-\u001f\u007f\ufffe\uffff]/g, ''));
   return fc.double({ min: 0, max: 1, noNaN: true }).chain((d) => (d < share ? plain : fc.constant('')));
+}
+
+/** The rows of a bare fill of a square around the origin, `edge` mm long, without steps that a needle would not make. */
+export function fillSquare(edge: number, spacing: number, angle = 30): [number, number][] {
+  const h = edge / 2;
+  const [path] = generateFill([Float64Array.of(-h, -h, h, -h, h, h, -h, h)], { angle, spacing, stitchLength: 4, offset: 0.3 });
+  const points = Array.from({ length: path!.length / 2 }, (_, k): [number, number] => [path![k * 2]!, path![k * 2 + 1]!]);
+  return points.filter(([x, y], k) => k === 0 || Math.hypot(x - points[k - 1]![0], y - points[k - 1]![1]) > 0.4);
 }
