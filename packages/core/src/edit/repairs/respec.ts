@@ -1,6 +1,7 @@
 import type { ObjectFault } from '../../audit/rules/objectFault.ts';
 import type { Design } from '../../model/design.ts';
 import type { ObjectShape, ObjectSpec } from '../../model/objectSpec.ts';
+import { applyOperation, type SimpleOperation } from '../operations/registry.ts';
 import { readObjectSpec, type SpecEdit, sewSpecs } from '../sewSpecs.ts';
 import { asRepairer, type Repaired, type RepairAsk, type Repairer } from './repairer.ts';
 
@@ -36,11 +37,35 @@ function specOf(design: Design, { object, of }: ObjectFault): ObjectSpec | strin
 /** Objects sewn anew, as operations. */
 export function sewEdits(design: Design, edits: readonly SpecEdit[], refused: Repaired['refused'] = []): Repaired {
   const sewn = sewSpecs(design, edits);
+  const operations: SimpleOperation[] = [];
+  const strange: { objects: string[]; why: string }[] = [];
+  for (const [k, { object, name }] of sewn.done.entries()) {
+    if (keepsItsWidth(design, sewn.operations[k]!, object)) operations.push(sewn.operations[k]!);
+    else
+      strange.push({ objects: [object], why: `${name}: sewn anew its column would not be as wide as it is; its edges could not be told` });
+  }
   return {
-    operations: sewn.operations,
-    refused: [...refused, ...sewn.refused.map(({ object, name, why }) => ({ objects: [object], why: `${name}: ${why}` }))],
+    operations,
+    refused: [...refused, ...strange, ...sewn.refused.map(({ object, name, why }) => ({ objects: [object], why: `${name}: ${why}` }))],
   };
 }
+
+/** A column that is sewn anew may get wider or narrower by this share, besides what is added as compensation. */
+const SAME_WIDTH = 0.2;
+
+/** Whether a column that stays one is about as wide after it is sewn anew: where its edges were read out of step it is not, and no repair. */
+function keepsItsWidth(design: Design, operation: SimpleOperation, id: string): boolean {
+  const was = design.plan.objects[id]!.sewn;
+  const next = applyOperation(design, operation);
+  const now = next.ok ? next.value.plan.objects[id]!.sewn : was;
+  const [before, after] = [was.reading.width?.mean, now.reading.width?.mean];
+  if (before === undefined || after === undefined) return true;
+  const added = 2 * ((now.made?.spec.pull ?? 0) - (was.made?.spec.pull ?? 0));
+  return Math.abs(after - before - added) <= SAME_WIDTH * before + MEASURED_TO;
+}
+
+/** Widths are measured to this, mm. */
+const MEASURED_TO = 0.15;
 
 /** A length as a machine can sew it, mm. */
 export function hundredth(value: number): number {
