@@ -76,7 +76,7 @@ export function createApp(config: Pick<Config, 'host' | 'webDir' | 'databaseDir'
     except((c) => isLarge(c.req.method, c.req.path), limitSmall),
   );
   app.route('/api/health', healthRoutes(models, pool, config.databaseDir));
-  app.route('/api/jobs', jobRoutes(jobs));
+  app.route('/api/jobs', jobRoutes(jobs, shop));
   app.route('/api/shop', shopRoutes(shop));
   app.route('/api/events', eventRoutes(jobs));
   app.all('/api/*', (c) => {

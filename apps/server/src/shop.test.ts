@@ -1,6 +1,6 @@
-import { describe, expect, test } from '@jest/globals';
-import type { JobDetail, ProblemDetails, Shop } from '@isola/contract';
-import { FABRICS } from '@isola/core';
+import { beforeEach, describe, expect, test } from '@jest/globals';
+import type { JobDetail, ProblemDetails, RecordUse, RulesEffect, Shop, ShopChange } from '@isola/contract';
+import { FABRICS, USUAL_RULES } from '@isola/core';
 import { Sequelize } from 'sequelize';
 import { createApp } from './app.ts';
 import { defineModels } from './db/models/index.ts';
@@ -9,25 +9,105 @@ import { ShopService } from './services/ShopService.ts';
 import { answer, AppUnderTest, CONFIG, step } from './testing/AppUnderTest.ts';
 
 const app = new AppUnderTest('isola_test_shop');
+const ADA = { who: 'Ada', why: 'a sample said so' };
+const shop = (): Promise<Shop> => answer<Shop>(app.request('GET', '/api/shop'), 200);
+const changes = (): Promise<ShopChange[]> => answer<ShopChange[]>(app.request('GET', '/api/shop/changes'), 200);
+beforeEach(async () => {
+  await app.models.ShopRecord.destroy({ where: {} });
+  await answer(app.request('POST', '/api/shop/defaults', ADA), 200);
+});
 
 describe('shop and safety', () => {
   test('a cloth can be deleted and brought back; a job on it still opens with the values it was judged by', async () => {
     const job = await app.takeIn();
-    await answer(app.request('POST', '/api/shop/defaults'), 200);
-    await answer(app.request('DELETE', '/api/shop/fabrics/pique-polo'), 204);
-    expect((await answer<Shop>(app.request('GET', '/api/shop'), 200)).fabrics.map((f) => f.id)).not.toContain('pique-polo');
+    await answer(app.request('DELETE', '/api/shop/fabrics/pique-polo', ADA), 200);
+    expect((await shop()).fabrics.map((f) => f.id)).not.toContain('pique-polo');
     expect((await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200)).target.fabric.name).toBe('pique polo');
     await answer(app.append(job, 0, [step('still works')]), 200);
-    await answer(app.request('DELETE', '/api/shop/fabrics/pique-polo'), 404);
-    await answer(app.request('POST', '/api/shop/defaults'), 200);
-    expect((await answer<Shop>(app.request('GET', '/api/shop'), 200)).fabrics).toHaveLength(FABRICS.length);
-    await answer(app.request('PUT', '/api/shop/fabrics/twill', { id: 'twill', name: 'no numbers' }), 422);
-    await answer(app.request('PUT', '/api/shop/fabrics/twill', { ...FABRICS[1]!, maxCover: 2.8 }), 200);
-    expect((await answer<Shop>(app.request('GET', '/api/shop'), 200)).fabrics.find((f) => f.id === 'twill')!.maxCover).toBe(2.8);
+    await answer(app.request('DELETE', '/api/shop/fabrics/pique-polo', ADA), 404);
+    await answer(app.request('POST', '/api/shop/defaults', ADA), 200);
+    expect((await shop()).fabrics).toHaveLength(FABRICS.length);
+    await answer(app.request('PUT', '/api/shop/fabrics/twill', { ...ADA, record: { id: 'twill', name: 'no numbers' } }), 422);
+  });
+
+  test('a record is changed by somebody, seen in its jobs, taken back, and never silently over what another changed meanwhile', async () => {
+    const job = await app.takeIn();
+    const pique = (await shop()).fabrics.find((f) => f.id === 'pique-polo')!;
+    const firmer = { ...pique, maxCover: 2.8 };
+    const put = (record: object, more: object = {}): Promise<Response> =>
+      app.request('PUT', '/api/shop/fabrics/pique-polo', { ...ADA, record, ...more });
+    const uses = (): Promise<RecordUse[]> => answer<RecordUse[]>(app.request('GET', '/api/shop/fabrics/pique-polo/uses'), 200);
+    expect(await uses()).toEqual([{ id: job.id, name: job.name, isSame: true }]);
+    await answer(put(firmer, { who: ' ' }), 422);
+    await answer(put(firmer, { was: pique }), 200);
+    expect(await uses()).toMatchObject([{ id: job.id, isSame: false }]);
+    // Who began on the old values does not overwrite the new ones; what is put as it is is no change.
+    await answer(put({ ...pique, mass: 300 }, { was: pique }), 409);
+    await answer(put(firmer), 200);
+    const [change] = await changes();
+    expect(change).toMatchObject({
+      kind: 'fabrics',
+      recordId: 'pique-polo',
+      before: pique,
+      after: firmer,
+      who: 'Ada',
+      why: 'a sample said so',
+      undoes: null,
+    });
+    // The next file is judged by the shop's value, the job keeps its own.
+    expect((await app.takeIn()).target.fabric.maxCover).toBe(2.8);
+    expect((await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200)).target.fabric.maxCover).toBe(pique.maxCover);
+    await answer(app.request('POST', `/api/shop/changes/${change!.id}/undo`, ADA), 200);
+    expect((await shop()).fabrics.find((f) => f.id === 'pique-polo')).toEqual(pique);
+    expect((await changes())[0]).toMatchObject({ after: pique, undoes: change!.id });
+    expect((await answer<ProblemDetails>(app.request('POST', `/api/shop/changes/${change!.id}/undo`, ADA), 409)).detail).toMatch(
+      /changed again since/,
+    );
+    await expect(app.models.ShopChange.update({ who: 'Eve' }, { where: {} })).rejects.toThrow(/never changed/);
+  });
+
+  test('records that cannot stand beside the others are refused in words: a place without its hoop, a name twice, the last of a kind', async () => {
+    const say = async (method: string, at: string, more: object = {}): Promise<string> =>
+      (await answer<ProblemDetails>(app.request(method, `/api/shop/${at}`, { ...ADA, ...more }), 422)).detail;
+    const { garments, machines, threads } = await shop();
+    expect(await say('PUT', 'garments/cuff', { record: { ...garments.find(({ id }) => id === 'cuff')!, hoopId: 'none' } })).toMatch(
+      /no hoop none/,
+    );
+    expect(await say('DELETE', 'hoops/cap-frame')).toBe('It is the hoop of cap front: give them another one first.');
+    expect(await say('PUT', 'threads/mine', { record: { ...threads[0]!, id: 'mine' } })).toMatch(
+      /Another thread is called “40-weight rayon”/,
+    );
+    expect(await say('PUT', 'machines/single-9', { record: { ...machines[0]!, needles: 0 } })).toMatch(/needles/);
+    await answer(app.request('DELETE', `/api/shop/machines/${machines[1]!.id}`, ADA), 200);
+    expect(await say('DELETE', `machines/${machines[0]!.id}`)).toMatch(/last machine of the shop/);
+    const counted = { ...threads[0]!, cones: 12 };
+    await answer(app.request('PUT', `/api/shop/threads/${counted.id}`, { ...ADA, record: counted }), 200);
+    expect((await shop()).threads[0]).toEqual(counted);
+    await answer(app.request('PUT', '/api/shop/threads/mine', { ...ADA, record: { ...counted, id: 'mine', name: 'our own' } }), 200);
+    expect((await shop()).threads.at(-1)!.name).toBe('our own');
+  });
+
+  test('limits of the rulebook are set for new jobs, senseless ones refused; what a change would move in a job is told before', async () => {
+    const job = await app.takeIn();
+    const put = (rules: object): Promise<Response> =>
+      app.request('PUT', '/api/shop/rules', { ...ADA, record: { ...USUAL_RULES, ...rules } });
+    expect((await answer<ProblemDetails>(put({ limits: { 'long-stitch': 0 } }), 422)).detail).toMatch(/Long stitch: 0 mm makes no sense/);
+    const open = { limits: { 'needless-trim': 0.5 }, off: ['too-open'] };
+    const effect = await answer<RulesEffect>(
+      app.request('POST', `/api/jobs/${job.id}/rules-effect`, { ...USUAL_RULES, ...open, off: ['needless-trim'] }),
+      200,
+    );
+    expect(effect.went.join()).toMatch(/trim/i);
+    expect(effect.came).toEqual([]);
+    await answer(put(open), 200);
+    expect((await app.takeIn()).target.rules).toEqual({ ...USUAL_RULES, ...open });
+    expect((await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200)).target.rules).toBeUndefined();
+    await answer(put({}), 200);
+    expect((await app.takeIn()).target.rules).toBeUndefined();
   });
 
   test('pages of other origins and other names of this server are turned away, and answers carry security headers', async () => {
-    await answer(app.request('POST', '/api/shop/defaults', {}, { origin: 'http://elsewhere.example' }), 403);
+    await answer(app.request('POST', '/api/shop/defaults', ADA, { origin: 'http://elsewhere.example' }), 403);
     await answer(app.request('GET', '/api/jobs', undefined, { host: 'elsewhere.example' }), 421);
     const { headers } = await app.request('GET', '/api/health');
     expect(headers.get('content-security-policy')).toContain("default-src 'self'");

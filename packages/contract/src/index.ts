@@ -1,5 +1,5 @@
 // What the server says and the web application hears.
-import type { Fabric, Figures, Garment, Hoop, JournalEntry, Machine, Severity, FormatId, Target, ThreadType } from '@isola/core';
+import type { Fabric, Figures, Garment, Hoop, JournalEntry, Machine, Severity, FormatId, ShopRules, Target, ThreadType } from '@isola/core';
 
 export type Stage = 'taken-in' | 'in-work' | 'released';
 export type FindingCounts = Readonly<Record<Severity, number>>;
@@ -105,8 +105,43 @@ export interface Shop {
   readonly hoops: readonly Hoop[];
   readonly machines: readonly Machine[];
   readonly threads: readonly ThreadType[];
+  readonly rules: ShopRules;
 }
-export type ShopKind = keyof Shop;
+/** Lists of records. */
+export type ShopKind = Exclude<keyof Shop, 'rules'>;
+/** The rulebook is one record of its own kind, by this id. */
+export const RULES_RECORD = 'rules';
+
+/** Who changes something of the shop, and why. */
+export interface ShopSignature {
+  readonly who: string;
+  readonly why: string;
+}
+
+/** A change of a shop's record: as it was before and after; null where it was not there. Changes are kept for good. */
+export interface ShopChange extends ShopSignature {
+  readonly id: string;
+  readonly kind: ShopKind | 'rules';
+  readonly recordId: string;
+  readonly before: unknown;
+  readonly after: unknown;
+  /** The change that this one takes back. */
+  readonly undoes: string | null;
+  readonly at: string;
+}
+
+/** A job whose target holds a record, with the same values still or with those it was judged by. */
+export interface RecordUse {
+  readonly id: string;
+  readonly name: string;
+  readonly isSame: boolean;
+}
+
+/** What a change of the rulebook would do to a job: findings by rule that would come and go. */
+export interface RulesEffect {
+  readonly came: readonly string[];
+  readonly went: readonly string[];
+}
 
 /** Problem details (RFC 9457) as the server sends them. */
 export interface ProblemDetails {

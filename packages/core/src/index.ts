@@ -3,7 +3,7 @@ export { auditDesign } from './audit/auditDesign.ts';
 export { compareFindings, type FindingChange, isWorse } from './audit/compareFindings.ts';
 export { AUDIT_COLUMNS, auditCsv, auditRows } from './audit/auditTable.ts';
 export { publishFinding, totalFindings } from './audit/publishFinding.ts';
-export { limitOf } from './audit/limitOf.ts';
+export { FOLLOWS, limitOf, problemOfLimit, problemsOfRules } from './audit/limitOf.ts';
 export { type Verdict, weighRepair } from './audit/verdict.ts';
 export { type Finding, type FindingPlace, type Place, type Price, SEVERITIES, type Severity } from './audit/finding.ts';
 export { type Rule, RULE_GROUPS, type RuleGroup } from './audit/rule.ts';

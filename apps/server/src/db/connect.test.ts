@@ -88,6 +88,7 @@ describe('the schema', () => {
       '005-request-keys',
       '006-trail',
       '007-releases',
+      '008-shop-changes',
     ]);
   });
 
@@ -103,13 +104,14 @@ describe('the schema', () => {
       'marks',
       'migrations',
       'revisions',
+      'shop_changes',
       'shop_records',
       'sign_offs',
       'snapshots',
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(7);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(8);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

@@ -7,6 +7,7 @@ import { snapshots } from './migrations/004-snapshots.ts';
 import { requestKeys } from './migrations/005-request-keys.ts';
 import { trail } from './migrations/006-trail.ts';
 import { releases } from './migrations/007-releases.ts';
+import { shopChanges } from './migrations/008-shop-changes.ts';
 import type { Migration } from './migrations/migration.ts';
 import { defineModels, type Models } from './models/index.ts';
 
@@ -14,7 +15,7 @@ import { defineModels, type Models } from './models/index.ts';
 const MIGRATION_LOCK = 715_004_117;
 
 /** In the order in which they are made. */
-const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots, requestKeys, trail, releases];
+const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots, requestKeys, trail, releases, shopChanges];
 
 export interface ConnectOptions {
   /** Of the role that owns the tables and brings them up to date, where that is another one than the server works as. */
@@ -65,7 +66,7 @@ function grantsFor(role: string): string {
     grant usage on schema public to ${name};
     revoke all on all tables in schema public from ${name};
     grant select on all tables in schema public to ${name};
-    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, marks to ${name};
+    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks to ${name};
     grant update on jobs, snapshots, branches, shop_records to ${name};
     grant delete on jobs, shop_records to ${name};`;
 }

@@ -1,10 +1,11 @@
-import { defaultTarget, type FormatId, JournalEntry, MAX_FILE_BYTES, Target, FORMAT_IDS, formatOf } from '@isola/core';
+import { type FormatId, JournalEntry, MAX_FILE_BYTES, ShopRules, Target, FORMAT_IDS, formatOf } from '@isola/core';
 import { VERSION_HEADER } from '@isola/contract';
 import { type Context, Hono } from 'hono';
 import { z } from 'zod';
 import { Problem } from '../problem.ts';
 import type { FileOut } from '../services/Files.ts';
 import type { JobService, NewJob } from '../services/JobService.ts';
+import type { ShopService } from '../services/ShopService.ts';
 import { Busy } from '../workers/poolErrors.ts';
 import { readUpload, type Upload } from './readUpload.ts';
 import { findWrongText, JobId, limitBody, validate } from './validate.ts';
@@ -49,7 +50,7 @@ const LONGEST_NAME = 120;
 /** By which a request that is sent again, because its answer was lost, is known. */
 const RequestKey = z.object({ 'idempotency-key': z.uuid().optional() });
 
-export function jobRoutes(jobs: JobService): Hono {
+export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
   const app = new Hono();
 
   app.get('/', async (c) => c.json(await jobs.list()));
@@ -60,7 +61,7 @@ export function jobRoutes(jobs: JobService): Hono {
     uploads++;
     try {
       const upload = await readUpload(c.req.raw);
-      const job = await jobs.create({ ...jobOf(upload), key: c.req.valid('header')['idempotency-key'] }, c.req.raw.signal);
+      const job = await jobs.create({ ...(await jobOf(upload, shop)), key: c.req.valid('header')['idempotency-key'] }, c.req.raw.signal);
       return c.json(job, 201, { Location: `/api/jobs/${job.id}` });
     } finally {
       uploads--;
@@ -138,6 +139,10 @@ export function jobRoutes(jobs: JobService): Hono {
     return sendFile(c, await jobs.files.present(c.req.valid('param').id, format), format);
   });
 
+  app.post('/:id/rules-effect', validate('param', JobId), validate('json', ShopRules), async (c) =>
+    c.json(await jobs.effectOf(c.req.valid('param').id, c.req.valid('json'))),
+  );
+
   app.get('/:id/objects', validate('param', JobId), async (c) => c.json({ objects: await jobs.objects(c.req.valid('param').id) }));
 
   return app;
@@ -148,7 +153,7 @@ function sendFile(c: Context, { fileName, content }: FileOut, format: FormatId):
   return c.body(new Uint8Array(content), 200, headers);
 }
 
-function jobOf({ fileName: sentName, bytes, fields }: Upload): NewJob {
+async function jobOf({ fileName: sentName, bytes, fields }: Upload, shop: ShopService): Promise<NewJob> {
   const fileName = shorten(sentName.replaceAll(/[\p{Cc}\p{Surrogate}]/gu, '_') || 'design');
   const wrong = findWrongText(fields);
   if (wrong !== undefined) throw new Problem(422, 'The request does not fit', `${wrong.join('.')}: text that cannot be stored`);
@@ -163,7 +168,7 @@ function jobOf({ fileName: sentName, bytes, fields }: Upload): NewJob {
   return {
     fileName,
     bytes,
-    target: fields['target'] === undefined ? defaultTarget() : readTarget(fields['target']),
+    target: fields['target'] === undefined ? await shop.usualTarget() : readTarget(fields['target']),
     name: name ?? fromFile[0]!.toUpperCase() + fromFile.slice(1),
     ...(customer === undefined ? {} : { customer }),
     ...(due === undefined ? {} : { due }),

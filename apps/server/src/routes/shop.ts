@@ -1,36 +1,63 @@
 import { Hono } from 'hono';
 import { z } from 'zod';
 import { Problem } from '../problem.ts';
-import { SHOP_KINDS, SHOP_LISTS, type ShopService } from '../services/ShopService.ts';
+import { SHOP_KINDS, SHOP_LISTS, type ShopService, THE_RULES } from '../services/ShopService.ts';
 import { validate } from './validate.ts';
 
 const RecordPath = z.object({ kind: z.enum(SHOP_KINDS), id: z.string().min(1).max(100) });
+const Signature = z.object({ who: z.string().trim().min(1, 'say who changes it').max(200), why: z.string().trim().max(2000).default('') });
+/** `was`: the record as it was when the change was begun; null where there was none. */
+const Put = Signature.extend({ record: z.unknown(), was: z.unknown().optional() });
+const ChangePath = z.object({ id: z.uuid() });
 
 export function shopRoutes(shop: ShopService): Hono {
   const app = new Hono();
 
   app.get('/', async (c) => c.json(await shop.list()));
 
-  app.post('/defaults', async (c) => {
-    await shop.restoreDefaults();
+  app.get('/changes', async (c) => c.json(await shop.changes()));
+
+  app.post('/changes/:id/undo', validate('param', ChangePath), validate('json', Signature), async (c) => {
+    await shop.undo(c.req.valid('param').id, c.req.valid('json'));
     return c.json(await shop.list());
   });
 
-  app.put('/:kind/:id', validate('param', RecordPath), validate('json', z.unknown()), async (c) => {
-    const { kind, id } = c.req.valid('param');
-    const record = SHOP_LISTS[kind].schema.safeParse(c.req.valid('json'));
-    if (!record.success) throw new Problem(422, 'The request does not fit', z.prettifyError(record.error));
-    if (record.data.id !== id)
-      throw new Problem(422, 'The request does not fit', `The record calls itself ${record.data.id}, the address ${id}.`);
-    await shop.put(kind, id, record.data);
-    return c.json(record.data);
+  app.post('/defaults', validate('json', Signature), async (c) => {
+    await shop.restoreDefaults(c.req.valid('json'));
+    return c.json(await shop.list());
   });
 
-  app.delete('/:kind/:id', validate('param', RecordPath), async (c) => {
+  app.put('/rules', validate('json', Put), async (c) => {
+    const { record, was, ...signature } = c.req.valid('json');
+    await shop.put(THE_RULES.kind, THE_RULES.id, parse(THE_RULES.schema, record), signature, was);
+    return c.json(await shop.list());
+  });
+
+  app.get('/:kind/:id/uses', validate('param', RecordPath), async (c) => {
     const { kind, id } = c.req.valid('param');
-    await shop.remove(kind, id);
-    return c.body(null, 204);
+    return c.json(await shop.usesOf(kind, id));
+  });
+
+  app.put('/:kind/:id', validate('param', RecordPath), validate('json', Put), async (c) => {
+    const { kind, id } = c.req.valid('param');
+    const { record, was, ...signature } = c.req.valid('json');
+    const data = parse<{ id: string }>(SHOP_LISTS[kind].schema, record);
+    if (data.id !== id) throw new Problem(422, 'The request does not fit', `The record calls itself ${data.id}, the address ${id}.`);
+    await shop.put(kind, id, data, signature, was);
+    return c.json(await shop.list());
+  });
+
+  app.delete('/:kind/:id', validate('param', RecordPath), validate('json', Signature), async (c) => {
+    const { kind, id } = c.req.valid('param');
+    await shop.remove(kind, id, c.req.valid('json'));
+    return c.json(await shop.list());
   });
 
   return app;
+}
+
+function parse<T>(schema: z.ZodType<T>, value: unknown): T {
+  const read = schema.safeParse(value);
+  if (!read.success) throw new Problem(422, 'The request does not fit', z.prettifyError(read.error));
+  return read.data;
 }

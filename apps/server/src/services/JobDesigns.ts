@@ -45,7 +45,10 @@ export class JobDesigns {
   }
 
   /** Asks a worker, which gets the whole job where it does not have it in hand. */
-  async run<K extends 'derive' | 'objects' | 'write'>(name: K, request: Request<K> & JobState): Promise<Exclude<Answer<K>, string>> {
+  async run<K extends 'derive' | 'judge' | 'objects' | 'write'>(
+    name: K,
+    request: Request<K> & JobState,
+  ): Promise<Exclude<Answer<K>, string>> {
     let answer: Answer<TaskName> = await this.pool.run(name, request);
     if (answer === 'state-needed') answer = await this.pool.run(name, { ...request, whole: await this.whole(request, true) });
     if (answer === 'journal-needed') answer = await this.pool.run(name, { ...request, whole: await this.whole(request, false) });

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { type DeletedJob, type JobChange, type JobDetail, type JobSummary, KEPT_DAYS } from '@isola/contract';
-import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type Target } from '@isola/core';
+import { type DeletedJob, type JobChange, type JobDetail, type JobSummary, KEPT_DAYS, type RulesEffect } from '@isola/contract';
+import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type ShopRules, type Target } from '@isola/core';
 import { Op, type Transaction } from 'sequelize';
 import type { Models } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound, UnreadableFile } from '../errors.ts';
@@ -229,6 +229,12 @@ export class JobService {
     const [job, file] = await Promise.all([findJob(this.models, id), this.models.JobFile.findByPk(id)]);
     if (file === null) throw new NotFound('such job');
     return { fileName: job.fileName, kind: job.fileKind, bytes: await bytesOf(file) };
+  }
+
+  /** What another rulebook would find in a job, and find no more. */
+  async effectOf(id: string, rules: ShopRules): Promise<RulesEffect> {
+    const job = await findJob(this.models, id);
+    return this.designs.run('judge', { ...(await this.designs.stateAt(id, job.version)), rules });
   }
 
   /** What the present design is made of. */

@@ -8,7 +8,7 @@ import type { ShopService } from './ShopService.ts';
 
 /** Fills a new database once: the shop's lists, and the demo's jobs where they are wanted. What is deleted later stays deleted. */
 export async function seed(models: Models, shop: ShopService, jobs: JobService, demoDir: string | undefined): Promise<void> {
-  await once(models, 'shop', () => Promise.resolve((transaction) => shop.restoreDefaults(transaction)));
+  await once(models, 'shop', () => Promise.resolve((transaction) => shop.restoreDefaults(undefined, transaction)));
   if (demoDir === undefined) return;
   const made: { readonly id: string; readonly bytes: Buffer }[] = [];
   await once(models, 'demo', async () => {

@@ -25,6 +25,7 @@ type LaneName = keyof typeof LANES;
 const LANE_OF: Readonly<Record<TaskName, LaneName>> = {
   ...{ read: 'files', adopt: 'files', convert: 'files' },
   ...{ derive: 'edits', objects: 'edits', snapshot: 'edits', write: 'edits' },
+  judge: 'files',
 };
 
 /** A task that takes longer (ms) is given up, and its process with it. Parsing the largest file takes a few seconds. */

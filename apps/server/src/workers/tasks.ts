@@ -6,8 +6,10 @@ import {
   auditDesign,
   baseFromJson,
   baseToJson,
+  compareFindings,
   type Design,
   type Finding,
+  findRule,
   type History,
   historyFrom,
   inspectProgram,
@@ -119,6 +121,16 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       const from = bringUp(state);
       if (typeof from === 'string') return from;
       return { snapshot: gzipSync(baseToJson(takeSnapshot(from.base, from.history, from.version))) };
+    },
+    judge({ rules, ...state }) {
+      const design = designOf(state);
+      if (typeof design === 'string') return design;
+      const changes = compareFindings(auditDesign(design), auditDesign({ ...design, target: { ...design.target, rules } }));
+      const say = (rule: string, count: number): string => (count > 1 ? `${findRule(rule).title} (${count})` : findRule(rule).title);
+      return {
+        came: changes.filter(({ added }) => added > 0).map(({ rule, added }) => say(rule, added)),
+        went: changes.filter(({ gone }) => gone > 0).map(({ rule, gone }) => say(rule, gone)),
+      };
     },
     objects(state) {
       const design = designOf(state);

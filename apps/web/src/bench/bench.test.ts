@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
-import { FABRICS, GARMENTS, HOOPS, MACHINES, THREADS } from '@isola/core';
+import { FABRICS, GARMENTS, HOOPS, MACHINES, THREADS, USUAL_RULES } from '@isola/core';
 import { enableAutoUnmount, flushPromises } from '@vue/test-utils';
 import { nextTick } from 'vue';
 import * as components from 'vuetify/components';
@@ -192,7 +192,7 @@ describe('figures and the job', () => {
 
   test('cloth, place and hoop are steps; a place brings its hoop, a cloth its color', async () => {
     const bench = await layOnBench();
-    useShop().shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS };
+    useShop().shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS, rules: USUAL_RULES };
     const form = show(TargetForm);
     const choose = async (label: string, value: string): Promise<void> => {
       form
@@ -229,6 +229,7 @@ describe('figures and the job', () => {
       hoops: HOOPS,
       machines: MACHINES,
       threads: THREADS,
+      rules: USUAL_RULES,
     };
     const form = show(TargetForm);
     expect(words(form)).toContain(`${fabric.name} was deleted from the shop. This job keeps the values it was judged by`);

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Shop } from '@isola/contract';
-import { FABRICS, GARMENTS, HOOPS, MACHINES, RULE_GROUPS, RULES, THREADS } from '@isola/core';
+import { FABRICS, GARMENTS, HOOPS, MACHINES, RULE_GROUPS, RULES, THREADS, USUAL_RULES } from '@isola/core';
 import { flushPromises } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import { ApiError } from '../api/client.ts';
@@ -128,7 +128,7 @@ describe('jobs', () => {
 
 describe('shop', () => {
   test('lists what there is with its units, deletes and brings back, and shows every rule with its limit and source', async () => {
-    let shop: Shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS };
+    let shop: Shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS, rules: USUAL_RULES };
     stage.answers = (method, path) => {
       if (method === 'DELETE') shop = { ...shop, fabrics: shop.fabrics.filter((f) => !path.endsWith(`/${f.id}`)) };
       if (path === '/shop/defaults') shop = { ...shop, fabrics: FABRICS };

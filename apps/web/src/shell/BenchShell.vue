@@ -89,6 +89,8 @@ function isTyping(event: KeyboardEvent): boolean {
         <h1>{{ bench.job?.name ?? 'Opening…' }}</h1>
         <p class="number">{{ facts.join(' · ') }}</p>
       </div>
+      <!-- Left of the buttons: its words change as steps are saved, and a button pressed twice must not move in between. -->
+      <SaveState v-if="bench.now" />
       <span class="steps">
         <v-btn
           icon
@@ -113,7 +115,6 @@ function isTyping(event: KeyboardEvent): boolean {
           <v-icon :icon="mdiRedoVariant" />
         </v-btn>
       </span>
-      <SaveState v-if="bench.now" />
       <nav aria-label="Stages of the work">
         <router-link v-for="stage in STAGES" :key="stage.name" :to="{ name: stage.name }">{{ stage.label }}</router-link>
       </nav>

@@ -1,6 +1,7 @@
 import { type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpec.ts';
 import { type SpecKind } from '../model/kinds.ts';
 import type { Target } from '../model/target.ts';
+import { splitFrom, stillCovers } from './shopLimits.ts';
 import { texFromMetricNumber, threadThickness, type ThreadType } from '../model/thread.ts';
 
 /** What is right for a value on a cloth with a thread: from `low` to `high`, best at `best`, and why in a sentence. */
@@ -16,8 +17,8 @@ export type BandedValue = 'spacing' | 'stitchLength' | 'pull' | 'splitLength' | 
 
 /** How thick what is sewn is thought to be when a fabric's pitches are given: the usual 40-weight thread. */
 const USUAL_WEIGHT = 40;
-/** A pitch may be so much closer or wider than the best one; open fills run in a band of their own, mm. Common practice. */
-const SPACING_SLACK = { low: 0.88, high: 1.15 };
+/** A pitch may be so much closer than the best one; open fills run in a band of their own, mm. Common practice. */
+const SPACING_SLACK = { low: 0.88 };
 const OPEN = { low: 1, high: 2, best: 1.5 };
 /** From this pitch on (mm) a fill is meant to be open. */
 export const OPEN_FROM = 0.9;
@@ -40,13 +41,10 @@ const PULL_SLACK = { low: 0.6, high: 1.4 };
 /** Single-line fills and edge stitches, mm from line to line. From memory. */
 const LINES = { low: 1, high: 3, best: 1.8 };
 const PRONGS = { low: 1.5, high: 4, best: 2.5 };
-/** Where throws are split. Common practice: up to 7 mm needs no split, and a machine makes 12 mm at most. */
-const SPLIT: Band = { low: 5, high: 7, best: 7, why: 'a throw over 7 mm snags and slackens: split it' };
+/** Throws are split at this or later, mm. From memory. */
+const SPLIT_EARLIEST = 5;
 /** Below 0.4 mm or a little less a needle strikes thread that it has just laid; from the high end on shapes lose their corners. From memory. */
 const SHORT: Band = { low: SHORTEST, high: 0.8, best: SHORTEST, why: 'closer, the needle strikes thread that it has just laid' };
-/** A satin up to so many mm wide needs no split; a mean wider than the second is better a fill. Common practice, and from memory. */
-export const SPLIT_FROM = 7;
-export const FILL_FROM = 9;
 /** Satins up to this width (mm) take a center run only, from the second on a zigzag too. Common practice. */
 export const NARROW = 2;
 export const BROAD = 4.5;
@@ -86,7 +84,7 @@ export function bandsOf(spec: ObjectSpec, target: Target, heldPull?: number): Pa
     case 'run':
       return { stitchLength };
     case 'satin':
-      return { spacing: spacingBand(target, spec), ...pull, splitLength: SPLIT, shortest: SHORT };
+      return { spacing: spacingBand(target, spec), ...pull, splitLength: splitBand(target), shortest: SHORT };
     case 'fill':
       return { spacing: spacingBand(target, spec), stitchLength, ...pull, shortest: SHORT };
     case 'contour':
@@ -109,8 +107,14 @@ const STITCH_REASONS: Readonly<Record<SpecKind, string>> = {
   'edge-stitch': 'the way along the edge',
 };
 
+/** Where throws are split: up to what lies flat in the shop's eyes, while a machine makes 12 mm at most. */
+function splitBand(target: Target): Band {
+  const high = splitFrom(target);
+  return { low: Math.min(SPLIT_EARLIEST, high), high, best: high, why: `a throw over ${high} mm snags and slackens: split it` };
+}
+
 /** What spacing is right for a satin or fill on a cloth with a thread. */
-export function spacingBand({ fabric, thread }: Target, spec: Pick<ObjectSpec, 'kind' | 'spacing' | 'isOpen'>): Band {
+export function spacingBand({ fabric, thread, rules }: Target, spec: Pick<ObjectSpec, 'kind' | 'spacing' | 'isOpen'>): Band {
   const { kind } = spec;
   const factor = pitchFactor(thread);
   if (isOpenFill(spec, factor))
@@ -128,7 +132,7 @@ export function spacingBand({ fabric, thread }: Target, spec: Pick<ObjectSpec, '
   const bound = closest > usual ? `; closer, one layer would be more than ${fabric.name} bears` : '';
   return {
     low: Math.max(SPACING_SLACK.low * usual, closest),
-    high: Math.max(SPACING_SLACK.high * usual, closest),
+    high: Math.max(stillCovers({ rules }) * usual, closest),
     best,
     why: `${what} on ${fabric.name} with ${thread.weight}-weight thread covers at ${best.toFixed(2)} mm${bound}`,
   };

@@ -1,7 +1,8 @@
 import { type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpec.ts';
 import { type SpecKind } from '../model/kinds.ts';
 import type { Target } from '../model/target.ts';
-import { type BandedValue, bandsOf, FILL_FROM, type UnderlayNeeds, usualUnderlay } from './specBands.ts';
+import { fillFrom } from './shopLimits.ts';
+import { type BandedValue, bandsOf, type UnderlayNeeds, usualUnderlay } from './specBands.ts';
 
 /** A value that was changed, how it read before and reads now, and why. */
 export interface SpecChange {
@@ -19,7 +20,7 @@ export function suggestSpec(
 ): { readonly spec: ObjectSpec; readonly changes: readonly SpecChange[] } {
   const changes: SpecChange[] = [];
   let next = spec;
-  if (spec.kind === 'satin' && (needs.width ?? 0) > FILL_FROM) {
+  if (spec.kind === 'satin' && (needs.width ?? 0) > fillFrom(target)) {
     next = { ...next, kind: 'fill', stitchLength: 4, spacing: target.fabric.fillSpacing };
     changes.push({
       value: 'kind',

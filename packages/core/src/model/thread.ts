@@ -13,6 +13,8 @@ export const ThreadType = z.object({
   needle: z.number().positive(),
   /** Length on a cone, m. */
   coneMetres: z.number().positive(),
+  /** Whole cones in stock, where somebody counts them. */
+  cones: z.number().int().nonnegative().max(100_000).optional(),
 });
 export type ThreadType = z.infer<typeof ThreadType>;
 

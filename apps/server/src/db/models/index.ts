@@ -132,6 +132,20 @@ export interface ShopRecordModel extends Model<InferAttributes<ShopRecordModel>,
   data: unknown;
 }
 
+/** A change of the shop's records, kept for good; null: it was, or is, not there. */
+export interface ShopChangeModel extends Model<InferAttributes<ShopChangeModel>, InferCreationAttributes<ShopChangeModel>> {
+  seq: CreationOptional<number>;
+  id: string;
+  kind: string;
+  recordId: string;
+  before: unknown;
+  after: unknown;
+  undoes: string | null;
+  who: string;
+  why: string;
+  createdAt: CreationOptional<Date>;
+}
+
 export interface MarkModel extends Model<InferAttributes<MarkModel>, InferCreationAttributes<MarkModel>> {
   name: string;
   createdAt: CreationOptional<Date>;
@@ -148,6 +162,7 @@ export interface Models {
   readonly Revision: ModelStatic<RevisionModel>;
   readonly SignOff: ModelStatic<SignOffModel>;
   readonly ShopRecord: ModelStatic<ShopRecordModel>;
+  readonly ShopChange: ModelStatic<ShopChangeModel>;
   readonly Mark: ModelStatic<MarkModel>;
 }
 
@@ -275,6 +290,22 @@ export function defineModels(sequelize: Sequelize): Models {
       'ShopRecord',
       { kind: { ...text(), ...key }, id: { ...text(), ...key }, position: integer(), data: json() },
       { tableName: 'shop_records', underscored: true, timestamps: false },
+    ),
+    ShopChange: sequelize.define<ShopChangeModel>(
+      'ShopChange',
+      {
+        seq: { type: DataTypes.BIGINT, ...key, autoIncrement: true },
+        id: { type: DataTypes.UUID, allowNull: false },
+        kind: text(),
+        recordId: text(),
+        before: { type: DataTypes.JSONB },
+        after: { type: DataTypes.JSONB },
+        undoes: { type: DataTypes.UUID },
+        who: text(),
+        why: text(),
+        createdAt: date(),
+      },
+      { tableName: 'shop_changes', ...onlyCreated },
     ),
     Mark: sequelize.define<MarkModel>('Mark', { name: { ...text(), ...key }, createdAt: date() }, { tableName: 'marks', ...onlyCreated }),
   };

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, jest, test } from '@jest/globals';
 import type { JobDetail, SignOff } from '@isola/contract';
-import { defaultTarget, HOOPS, readStitchCsv, type Target, writeStitchCsv } from '@isola/core';
+import { defaultTarget, HOOPS, readStitchCsv, type Target, writeStitchCsv, USUAL_RULES } from '@isola/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import { createEngine } from '../../workers/createEngine.ts';
 import { openOn } from '../../workers/testing/openOn.ts';
@@ -59,7 +59,7 @@ async function layOut(more: Partial<Target> = {}, detail: Partial<JobDetail> = {
     bench.now = { number: bench.now!.number + 1, view: { ...bench.now!.view, target: next } };
     return Promise.resolve();
   };
-  useShop().shop = { fabrics: [], garments: [], hoops: HOOPS, machines: [], threads: [] };
+  useShop().shop = { fabrics: [], garments: [], hoops: HOOPS, machines: [], threads: [], rules: USUAL_RULES };
   const screen = await show(LayoutScreen);
   await flushPromises();
   return screen;

@@ -1,5 +1,6 @@
 import type { ObjectFault } from '../../audit/rules/objectFault.ts';
-import { FILL_FROM, spacingBand, usualUnderlay } from '../../materials/specBands.ts';
+import { fillFrom, splitFrom } from '../../materials/shopLimits.ts';
+import { spacingBand, usualUnderlay } from '../../materials/specBands.ts';
 import { asKind } from '../../materials/suggestSpec.ts';
 import { SHORTEST } from '../../model/objectSpec.ts';
 import { USUAL_RULES } from '../../model/target.ts';
@@ -30,13 +31,13 @@ export const makeFill: Repairer = respecting((spec, { of }, { design }) => asKin
 
 export const makeSatin: Repairer = respecting((spec, { value }, { design }) => ({
   ...asKind({ ...spec, width: value }, 'satin', design.target, { width: value }),
-  splitLength: 7,
+  splitLength: splitFrom(design.target),
 }));
 
 /** Splits throws where the shop wants them split at the latest. */
-export const splitThrows: Repairer = respecting((spec, _, { limit }) => ({
+export const splitThrows: Repairer = respecting((spec, _, { limit, design }) => ({
   ...spec,
-  splitLength: Math.max(1, Math.min(limit, FILL_FROM)),
+  splitLength: Math.max(1, Math.min(limit, fillFrom(design.target))),
 }));
 
 /** Widens columns to the limit, on both sides alike; lines and areas of other kinds are left. */

@@ -17,6 +17,7 @@ export const stackedCover: Rule<Spot> = {
   unit: 'K',
   why: 'Cover on cover on cover gets stiff, breaks needles and puckers light cloth. Where it cannot be seen, the lower layer is carved out or opened.',
   source: 'from memory',
+  follows: 'cloth',
   limit: (target) => target.fabric.maxCover,
   list(context) {
     const { target, cover } = context;

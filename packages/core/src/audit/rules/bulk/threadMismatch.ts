@@ -10,6 +10,7 @@ export const threadMismatch: Rule<ObjectFault> = {
   unit: 'weight',
   why: 'Rows spaced for thick thread show cloth with a thin one; rows spaced for thin thread pile up with a thick one. Thickness goes with the root of tex (ISO 1144).',
   source: 'common practice',
+  follows: 'thread',
   limit: (target) => target.thread.weight,
   list(context) {
     const { madeFor, areas } = context;

@@ -23,6 +23,7 @@ export const tooDense: Rule<Spot> = {
   unit: 'mm',
   why: 'Thread that does not fit beside its neighbor piles up: the cloth puckers, edges push out, needles deflect and break, and all of it costs stitches.',
   source: 'from memory',
+  follows: 'cloth',
   limit: (target) => pitchOfCover(target, densestCover(target)),
   list(context) {
     const { target, cover } = context;

@@ -1,9 +1,8 @@
 import { wantedPitch } from '../../guessThread.ts';
+import { STILL_COVERS } from '../../../materials/shopLimits.ts';
 import type { Rule } from '../../rule.ts';
 import { allOf, faultOf, isOpen, type ObjectFault, priceOfStitches, worstOf } from '../objectFault.ts';
 
-/** So many times as wide as the cloth wants it still covers: the upper end of the band in a spec. Common practice. */
-const STILL_COVERS = 1.15;
 /** From here on cloth shows between the rows at arm's length. From memory. */
 const SHOWS = 1.3;
 /** Recognition measures spacing to this share. */

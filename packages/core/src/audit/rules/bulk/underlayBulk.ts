@@ -26,6 +26,7 @@ export const underlayBulk: Rule<ObjectFault> = {
   unit: 'K',
   why: 'Underlay is there to hold, not to cover. A tatami at 3 to 4 mm is enough; at 2 mm it only stiffens, and every stitch of it is paid for.',
   source: 'common practice',
+  follows: 'cloth',
   limit: mostUnderlay,
   list(context, limit) {
     return context.areas.flatMap((object) => {

@@ -18,6 +18,7 @@ export const hoopOverflow: Rule<Outside> = {
   unit: 'mm',
   why: 'A needle that hits the frame breaks and flies. The machine may refuse the design, or not.',
   source: 'common practice',
+  follows: 'itself',
   limit: () => 0,
   list({ inHoop, target, program }) {
     const { hoop, place } = target;
@@ -63,6 +64,7 @@ export const zoneOverflow: Rule<Outside> = {
   unit: 'mm',
   why: 'What reaches over seams, plackets and pocket edges sews on two thicknesses, shifts, and looks lost on the garment.',
   source: 'from memory',
+  follows: 'place',
   limit: (target) => target.garment?.width ?? Infinity,
   list({ target, inHoop, program }) {
     const { garment, place } = target;

@@ -17,6 +17,7 @@ export const stitchBudget: Rule<ObjectFault> = {
   unit: 'stitches',
   why: 'Full density over a large place turns light cloth into a board: it warps, hangs stiff and pulls at its seams. Opening the largest fills brings it down fastest.',
   source: 'from memory',
+  follows: 'cloth',
   limit: ({ fabric, garment }: Target) =>
     garment === null ? Infinity : Math.round((BY_MASS * fabric.mass * ((garment.width * garment.height) / MM2) ** BY_AREA) / 100) * 100,
   list(context, limit) {
@@ -30,7 +31,7 @@ export const stitchBudget: Rule<ObjectFault> = {
     return {
       severity: stitches > 1.5 * limit ? 'fix' : 'note',
       ...{ measured: stitches, limit },
-      message: `${sayCount(stitches)} stitches; ${target.fabric.name} bears about ${sayCount(limit)} at the ${target.garment!.name}`,
+      message: `${sayCount(stitches)} stitches; ${target.fabric.name} bears about ${sayCount(limit)} at ${target.garment === null ? 'a place like this' : `the ${target.garment.name}`}`,
       reason: 'It will hang stiff and warp. Opening the largest fills saves most and changes how they look.',
       cost: priceOfStitches(context, stitches - limit),
       fix: 'Open the largest fills',

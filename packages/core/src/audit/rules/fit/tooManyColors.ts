@@ -12,6 +12,7 @@ export const tooManyColors: Rule = {
   unit: 'threads',
   why: 'Each thread beyond the needles has to be put on by hand while the machine waits.',
   source: 'common practice',
+  follows: 'machine',
   limit: (target) => target.machine.needles,
   list(context) {
     const { program, target } = context;

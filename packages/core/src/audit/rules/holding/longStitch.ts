@@ -3,7 +3,7 @@ import type { AuditContext } from '../../AuditContext.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
 import { countOf, findWorst } from '../../findFaults.ts';
 import type { Fault, Rule } from '../../rule.ts';
-import { FILL_FROM } from '../../../materials/specBands.ts';
+import { fillFrom } from '../../../materials/shopLimits.ts';
 import { widestThrow } from './wideSatin.ts';
 import { splitStitches } from './splitStitches.ts';
 
@@ -24,7 +24,7 @@ export const longStitch: Rule = {
     // Throws of a satin that is too wide are one fault of that satin.
     const wide = new Set(
       context.areas
-        .filter((object) => widestThrow(context, object, limit) !== undefined || (object.width?.mean ?? 0) > FILL_FROM)
+        .filter((object) => widestThrow(context, object, limit) !== undefined || (object.width?.mean ?? 0) > fillFrom(context.target))
         .map(({ id }) => id),
     );
     return listStitchesBetween(context, limit, context.target.machine.maxStitch).filter(

@@ -13,6 +13,7 @@ export const machineStep: Rule = {
   unit: 'mm',
   why: 'The machine cannot make it: it turns the stitch into a jump with ties, which stops the run and leaves a loose thread across the work.',
   source: 'common practice',
+  follows: 'machine',
   limit: (target) => target.machine.maxStitch,
   list: (context) => listStitchesBetween(context, context.target.machine.maxStitch, Infinity),
   say(context, faults) {

@@ -26,6 +26,7 @@ export const missingTie: Rule<LooseEnd> = {
   unit: 'stitches',
   why: 'An end that is not locked pulls out, at the machine or in the first wash, and takes its row of stitches with it.',
   source: 'common practice',
+  follows: 'itself',
   limit: () => LEAST_LOCKS,
   list: listLooseEnds,
   say: (context, faults) => ({

@@ -15,6 +15,7 @@ export const perforation: Rule<ObjectFault> = {
   unit: 'mm',
   why: 'Leather and film do not close around a needle. A line of holes close together tears out like a stamp.',
   source: 'from memory',
+  follows: 'cloth',
   limit: (target) => target.fabric.tearsUnder ?? 0,
   list(context, limit) {
     if (limit <= 0) return [];

@@ -23,6 +23,7 @@ export const sameHole: Rule<Hole> = {
   unit: 'times',
   why: 'Where the needle comes down again and again it cuts the cloth and its own thread: a hole with a hard rim, and thread breaks.',
   source: 'from memory',
+  follows: 'cloth',
   limit: (target: Target) => (target.fabric.tearsUnder === undefined ? MOST : WHERE_IT_TEARS),
   list: listHoles,
   say(_, faults, limit) {

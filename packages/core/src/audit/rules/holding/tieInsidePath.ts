@@ -22,6 +22,7 @@ export const tieInsidePath: Rule<InnerLock> = {
   unit: 'locks',
   why: 'One thread path has a lock at its start and at its end and none between: each one more is a hard spot and costs stitches.',
   source: 'common practice',
+  follows: 'itself',
   limit: () => 0,
   list: listInnerLocks,
   say: (context, faults, limit) => ({

@@ -3,7 +3,7 @@ import type { StitchObject } from '../../../model/stitchObject.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 import type { Rule } from '../../rule.ts';
 import { allOf, faultOf, type ObjectFault, priceOfStitches, worstOf } from '../objectFault.ts';
-import { FILL_FROM, SPLIT_FROM } from '../../../materials/specBands.ts';
+import { fillFrom, SPLIT_FROM } from '../../../materials/shopLimits.ts';
 
 /** One throw in so many is an end, not the column. */
 const FEW = 0.05;
@@ -41,8 +41,12 @@ export const wideSatin: Rule<ObjectFault> = {
 };
 
 /** The longest throws of a satin that is not broad enough for a fill, where enough of them are longer than a limit (mm). */
-export function widestThrow({ lengths }: Pick<AuditContext, 'lengths'>, object: StitchObject, limit: number): number | undefined {
-  if (object.kind !== 'satin' || (object.width?.mean ?? 0) > FILL_FROM || (object.width?.max ?? 0) <= limit) return undefined;
+export function widestThrow(
+  { lengths, target }: Pick<AuditContext, 'lengths' | 'target'>,
+  object: StitchObject,
+  limit: number,
+): number | undefined {
+  if (object.kind !== 'satin' || (object.width?.mean ?? 0) > fillFrom(target) || (object.width?.max ?? 0) <= limit) return undefined;
   let [over, widest] = [0, 0];
   for (const { first, last } of object.spans)
     for (let i = first; i <= last; i++) {

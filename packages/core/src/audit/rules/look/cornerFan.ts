@@ -18,6 +18,7 @@ export const cornerFan: Rule<ObjectFault> = {
   unit: 'prongs',
   why: 'On sharp corners an edge stitch fans out: prongs cross and the corner gets a knot. Shortened toward the tip, square to the edge, one on the bisector, it stays crisp.',
   source: 'common practice',
+  follows: 'itself',
   limit: () => MOST_PRONGS,
   list(context, limit) {
     return context.covers.flatMap((object) => {

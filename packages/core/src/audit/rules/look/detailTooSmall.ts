@@ -25,6 +25,7 @@ export const detailTooSmall: Rule<ObjectFault> = {
   unit: 'mm',
   why: 'Pile closes over thin columns, single lines and small areas: after the first wash nobody can read them.',
   source: 'from memory',
+  follows: 'cloth',
   limit: ({ fabric }: Target) => (fabric.pile < SINKS ? 0 : ON_FLAT + BY_PILE * fabric.pile),
   list(context, limit) {
     if (context.target.fabric.pile < SINKS) return [];

@@ -1,4 +1,4 @@
-import { FILL_FROM, SPLIT_FROM } from '../../../materials/specBands.ts';
+import { FILL_FROM, SPLIT_FROM } from '../../../materials/shopLimits.ts';
 import { areaOf } from '../../../order/areas.ts';
 import type { StitchObject } from '../../../model/stitchObject.ts';
 import type { Rule } from '../../rule.ts';

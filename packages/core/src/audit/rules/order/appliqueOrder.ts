@@ -14,6 +14,7 @@ export const appliqueOrder: Rule<ObjectFault> = {
   unit: 'stops',
   why: 'All placement lines, then all tack-downs, then all covers: the operator lays all fabrics at one stop and cuts them at one, instead of at two for each piece.',
   source: 'common practice',
+  follows: 'itself',
   limit: () => STOPS,
   list(context) {
     const steps = stepsOf(context);

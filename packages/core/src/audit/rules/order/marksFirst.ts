@@ -11,6 +11,7 @@ export const marksFirst: Rule<ObjectFault> = {
   unit: 'objects',
   why: 'Marks are there to place what comes after them. Sewn later they show where the cloth has crept to, not where it was hooped.',
   source: 'common practice',
+  follows: 'itself',
   limit: () => 0,
   list(context, limit) {
     let others = 0;

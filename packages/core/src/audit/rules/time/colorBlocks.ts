@@ -15,6 +15,7 @@ export const colorReturn: Rule = {
   unit: 'changes',
   why: 'Each change stops the machine. Where nothing lies between, all that one thread sews can be sewn at once.',
   source: 'common practice',
+  follows: 'itself',
   limit: () => 0,
   list(context, limit) {
     const { plan, program } = context;

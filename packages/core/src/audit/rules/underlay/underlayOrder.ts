@@ -13,6 +13,7 @@ export const underlayOrder: Rule<ObjectFault> = {
   unit: 'layers',
   why: 'Tatami first, then the edge run: the edge is laid on cloth that is held already and draws in less. Some do it the other way round; the shop chooses.',
   source: 'common practice',
+  follows: 'itself',
   limit: () => 0,
   list(context, limit) {
     const { rules = USUAL_RULES } = context.target;

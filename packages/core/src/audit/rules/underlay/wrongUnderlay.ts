@@ -20,6 +20,7 @@ export const wrongUnderlay: Rule<ObjectFault> = {
   unit: 'mm',
   why: 'A satin up to 2 mm takes a center run, a wider one edge runs, a wide one a zigzag; a fill takes tatami. Less does not hold, more only adds stitches.',
   source: 'common practice',
+  follows: 'itself',
   limit: () => NARROW,
   list(context) {
     return context.areas.flatMap((object) => {
