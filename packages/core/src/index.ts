@@ -85,7 +85,9 @@ export { offsetRings } from './geometry/offset.ts';
 export { lengthOfPath, resamplePath } from './geometry/path.ts';
 export { containsPoint, signedArea } from './geometry/ring.ts';
 export { FABRICS } from './materials/fabrics.ts';
-export { type Band, type BandedValue, bandsOf, pitchFactor, usualUnderlay, type UnderlayNeeds } from './materials/specBands.ts';
+export { pitchFactor } from './materials/pitchFactor.ts';
+export { rangeOfLimit } from './materials/shopLimits.ts';
+export { type Band, type BandedValue, bandsOf, usualUnderlay, type UnderlayNeeds } from './materials/specBands.ts';
 export { asKind, sayUnderlay, type SpecChange, suggestSpec } from './materials/suggestSpec.ts';
 export { defaultTarget, GARMENTS, HOOPS, MACHINES, STITCHES_PER_TRIM, THREADS } from './materials/shop.ts';
 export { colorDifference, differenceOfLab, type Lab } from './measure/colorDifference.ts';
@@ -150,12 +152,13 @@ export {
   Machine,
   type Schools,
   SCHOOLS,
+  CLOTH_LOOKS,
   ShopRules,
   Target,
   HoopLayout,
   USUAL_RULES,
 } from './model/target.ts';
-export { denierFromTex, type Fiber, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
+export { denierFromTex, type Fiber, FIBERS, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
 export { countLevels, findLayers, type Layer } from './order/layerGraph.ts';
 export { findAlike, findNeighbours } from './recognize/findAlike.ts';
 export type { LinePattern } from './model/kinds.ts';

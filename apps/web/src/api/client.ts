@@ -1,6 +1,19 @@
-import type { DeletedJob, JobDetail, JobSummary, ProblemDetails, RevisionSummary, Shop, ShopKind, SignOff } from '@isola/contract';
+import type {
+  DeletedJob,
+  JobDetail,
+  JobSummary,
+  ProblemDetails,
+  RecordUse,
+  RevisionSummary,
+  RulesEffect,
+  Shop,
+  ShopChange,
+  ShopKind,
+  ShopSignature,
+  SignOff,
+} from '@isola/contract';
 import { VERSION_HEADER } from '@isola/contract';
-import type { FormatId, JournalEntry } from '@isola/core';
+import type { FormatId, JournalEntry, ShopRules } from '@isola/core';
 
 /** What the server refused, in its own words. `status` 0: it could not be reached. */
 export class ApiError extends Error {
@@ -66,8 +79,17 @@ export const api = {
     return once((key) => send<JobSummary>('POST', '/jobs', form, key, signal), signal);
   },
   shop: () => request<Shop>('GET', '/shop'),
-  removeFromShop: (kind: ShopKind, id: string) => request<undefined>('DELETE', `/shop/${kind}/${encodeURIComponent(id)}`),
-  restoreShop: () => request<Shop>('POST', '/shop/defaults'),
+  shopChanges: () => request<ShopChange[]>('GET', '/shop/changes'),
+  undoShopChange: (id: string, signature: ShopSignature) => request<Shop>('POST', `/shop/changes/${id}/undo`, signature),
+  /** `was`: the record as it was when the change was begun; null: there was none. */
+  putInShop: (kind: ShopKind, id: string, change: ShopSignature & { record: object; was: object | null }) =>
+    request<Shop>('PUT', `/shop/${kind}/${encodeURIComponent(id)}`, change),
+  removeFromShop: (kind: ShopKind, id: string, signature: ShopSignature) =>
+    request<Shop>('DELETE', `/shop/${kind}/${encodeURIComponent(id)}`, signature),
+  usesInJobs: (kind: ShopKind, id: string) => request<RecordUse[]>('GET', `/shop/${kind}/${encodeURIComponent(id)}/uses`),
+  putRules: (change: ShopSignature & { record: ShopRules }) => request<Shop>('PUT', '/shop/rules', change),
+  rulesEffect: (jobId: string, rules: ShopRules) => request<RulesEffect>('POST', `/jobs/${jobId}/rules-effect`, rules),
+  restoreShop: (signature: ShopSignature) => request<Shop>('POST', '/shop/defaults', signature),
 };
 
 /** Sends under a key by which the server knows it: where its answer was lost it is sent once more, and makes nothing twice. */

@@ -1,10 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
-import type { Shop } from '@isola/contract';
-import { FABRICS, GARMENTS, HOOPS, MACHINES, RULE_GROUPS, RULES, THREADS, USUAL_RULES } from '@isola/core';
 import { flushPromises } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import { ApiError } from '../api/client.ts';
-import { useNotices } from '../stores/notices.ts';
 import { AT, buttonIn, click, figures, job, said, setTheStage, show, stage } from './testing/onScreens.ts';
 
 // The screens around the bench, against a server that answers from this file.
@@ -123,39 +120,5 @@ describe('jobs', () => {
     const lost = await show(JobsScreen);
     expect(said(lost.find('.state'))).toMatch(/The jobs cannot be shown.*Check that Isola is still running/);
     expect(buttonIn(lost.element as ParentNode, /Try again/)).toBeDefined();
-  });
-});
-
-describe('shop', () => {
-  test('lists what there is with its units, deletes and brings back, and shows every rule with its limit and source', async () => {
-    let shop: Shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS, rules: USUAL_RULES };
-    stage.answers = (method, path) => {
-      if (method === 'DELETE') shop = { ...shop, fabrics: shop.fabrics.filter((f) => !path.endsWith(`/${f.id}`)) };
-      if (path === '/shop/defaults') shop = { ...shop, fabrics: FABRICS };
-      return method === 'DELETE' ? undefined : shop;
-    };
-    const { default: ShopScreen } = await import('./shop/ShopScreen.vue');
-    const screen = await show(ShopScreen);
-    const names = (): string[] => screen.findAll('tbody th').map((th) => th.text());
-    expect(names()).toEqual(FABRICS.map((f) => f.name));
-    await click(screen, new RegExp(`^Delete ${FABRICS[0]!.name}`));
-    expect(names()).not.toContain(FABRICS[0]!.name);
-    expect(useNotices().notice!.text).toMatch(/keep the values they were judged by/);
-    await click(screen, /Bring back the defaults/);
-    expect(names()).toContain(FABRICS[0]!.name);
-    for (const [tab, rows] of [
-      ['Threads', THREADS],
-      ['Places', GARMENTS],
-      ['Hoops', HOOPS],
-      ['Machines', MACHINES],
-    ] as const) {
-      await click(screen, new RegExp(`^\\s*${tab}`));
-      expect(names()).toEqual(rows.map((r) => r.name));
-    }
-    await click(screen, /Rulebook/);
-    const rules = screen.findAll('article');
-    const byGroup = RULE_GROUPS.flatMap((group) => RULES.filter((rule) => rule.group === group));
-    expect(rules.map((r) => r.find('h2').text())).toEqual(byGroup.map((r) => expect.stringContaining(r.title)));
-    rules.forEach((rule, k) => expect(said(rule)).toContain(`Source: ${byGroup[k]!.source}`));
   });
 });

@@ -1,4 +1,5 @@
-import { isOpenFill, pitchFactor, spacingBand } from '../materials/specBands.ts';
+import { habitFactor, pitchFactor } from '../materials/pitchFactor.ts';
+import { isOpenFill, spacingBand } from '../materials/specBands.ts';
 import { THREADS } from '../materials/shop.ts';
 import type { StitchObject } from '../model/stitchObject.ts';
 import type { Target } from '../model/target.ts';
@@ -20,8 +21,6 @@ const AGREEING = 0.75;
 const SPREAD = 0.055;
 /** The usual pitch is a weight's where it is so near to what that weight wants, as a logarithm. */
 const NEAR = 0.08;
-/** How many times as wide as 40-weight the habit spaces other weights: a third of the density off, or on, with each. Common practice. */
-const HABIT: Readonly<Record<number, number>> = { 60: 0.66, 40: 1, 30: 1 / 0.66, 12: 1 / 0.66 ** 2 };
 
 /**
  * What thread a file was made for, where that is another weight than the target's: guessed from the spacing of its closed satins and fills against what
@@ -40,7 +39,7 @@ export function guessThread(areas: readonly StitchObject[], target: Target): Mad
   }));
   if (target.madeFor !== undefined) {
     if (target.madeFor.weight === target.thread.weight) return undefined;
-    const factor = pitchFactor(target.madeFor) / pitchFactor(target.thread);
+    const factor = pitchFactor(target.madeFor, target.rules) / pitchFactor(target.thread, target.rules);
     const objects = ratios.filter(({ ratio }) => Math.abs(Math.log(ratio / factor)) < Math.abs(Math.log(ratio))).map(({ id }) => id);
     return objects.length === 0 ? undefined : { thread: target.madeFor, isSaid: true, factor, objects: new Set(objects) };
   }
@@ -49,10 +48,10 @@ export function guessThread(areas: readonly StitchObject[], target: Target): Mad
   const agreeing = ratios.filter(({ ratio }) => Math.abs(Math.log(ratio / usual)) <= SPREAD);
   const total = ratios.reduce((sum, r) => sum + r.stitches, 0);
   if (agreeing.reduce((sum, r) => sum + r.stitches, 0) < AGREEING * total || agreeing.length < LEAST_OBJECTS) return undefined;
-  const used = pitchFactor(target.thread);
+  const used = pitchFactor(target.thread, target.rules);
   // By its thickness, or by the habit of a third of the density off with each weight.
   const distance = (weight: number): number =>
-    Math.min(...[pitchFactor({ weight }), HABIT[weight] ?? Infinity].map((factor) => Math.abs(Math.log((usual * used) / factor))));
+    Math.min(...[pitchFactor({ weight }), habitFactor(weight)].map((factor) => Math.abs(Math.log((usual * used) / factor))));
   const weights = [...new Set(THREADS.map(({ weight }) => weight))];
   const nearest = weights.reduce((best, weight) => (distance(weight) < distance(best) ? weight : best));
   if (nearest === target.thread.weight || distance(nearest) > NEAR) return undefined;

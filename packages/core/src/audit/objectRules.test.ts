@@ -51,6 +51,17 @@ describe('bulk', () => {
       expect(at(1.5)!.cost.stitches).toBeLessThan(0);
     }
     expect(find(sewn([RED, fill(square(0, 0, 30), 30, 1.5)]), 'too-open', on('twill'))).toBeUndefined();
+    // A shop that takes a third off with each weight down spaces 30-weight 1.52 times as wide, 12-weight 2.30 times.
+    const rules = { ...USUAL_RULES, schools: { ...USUAL_RULES.schools, thickerThread: 'third-off' as const } };
+    const best = (weight: number, more = {}): number =>
+      spacingBand(on('canvas', { thread: THREADS.find((t) => t.weight === weight)!, ...more }), { kind: 'fill', spacing: 0.4 }).best;
+    for (const [weight, habit, thickness] of [
+      [30, 1.52, 1.15],
+      [12, 2.3, 1.83],
+    ] as const) {
+      expect(best(weight, { rules }) / best(40)).toBeCloseTo(habit, 2);
+      expect(best(weight) / best(40)).toBeCloseTo(thickness, 2);
+    }
   });
 
   test('tatami at 3 to 4 mm is enough, at 2 it adds bulk and at 1.2 it is to be mended (common practice)', () => {

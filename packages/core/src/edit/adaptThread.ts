@@ -1,4 +1,4 @@
-import { pitchFactor } from '../materials/specBands.ts';
+import { habitFactor, pitchFactor } from '../materials/pitchFactor.ts';
 import type { Design } from '../model/design.ts';
 import { threadThickness, type ThreadType } from '../model/thread.ts';
 import type { StitchObject } from '../model/stitchObject.ts';
@@ -9,9 +9,6 @@ import { readObjectSpec, type SpecEdit } from './sewSpecs.ts';
 export const ADAPT_WAYS = ['thickness', 'third-off'] as const;
 export type AdaptWay = (typeof ADAPT_WAYS)[number];
 
-/** The weights that the habit counts by, thinnest first, and what it leaves of the density at each step. Common practice. */
-const HABIT_WEIGHTS = [60, 40, 30, 12];
-const LEFT_OF_DENSITY = 0.66;
 /** One layer of cover takes no more than this share of what a cloth bears. */
 const SHARE_OF_LIMIT = 0.9;
 
@@ -25,23 +22,18 @@ export interface ThreadAdaption {
 
 /** How many times as wide pitches get when one thread gives way to another. */
 export function adaptFactor(from: Pick<ThreadType, 'weight'>, to: Pick<ThreadType, 'weight'>, way: AdaptWay): number {
-  if (way === 'thickness') return pitchFactor(to) / pitchFactor(from);
-  const step = (weight: number): number => {
-    const at = HABIT_WEIGHTS.findIndex((w) => w <= weight);
-    return at < 0 ? HABIT_WEIGHTS.length - 1 : at;
-  };
-  return LEFT_OF_DENSITY ** (step(from.weight) - step(to.weight));
+  return way === 'thickness' ? pitchFactor(to) / pitchFactor(from) : habitFactor(to.weight) / habitFactor(from.weight);
 }
 
 /** What of a design goes to the other thread: all of it, what is sewn in one color, or some objects by their ids. */
 export type AdaptScope = { readonly color: string } | { readonly objects: readonly string[] };
 
-/** The spec edits that fit a design, or a part of it, to another thread; never closer than the cloth bears. */
+/** The spec edits that fit a design, or a part of it, to another thread from the one that it was made for; never closer than the cloth bears. */
 export function adaptThread(design: Design, thread: ThreadType, way: AdaptWay, scope?: AdaptScope): ThreadAdaption {
   const isMeant = ({ id, color }: StitchObject): boolean =>
     scope === undefined || ('color' in scope ? scope.color === color : scope.objects.includes(id));
-  const { fabric, thread: before } = design.target;
-  const factor = adaptFactor(before, thread, way);
+  const { fabric, thread: used, madeFor = used } = design.target;
+  const factor = adaptFactor(madeFor, thread, way);
   const closest = (2 * threadThickness(thread)) / (SHARE_OF_LIMIT * fabric.maxCover);
   let held = 0;
   const edits = objectsOf(design.plan).objects.flatMap((object): SpecEdit[] => {

@@ -50,6 +50,9 @@ describe('another thread', () => {
   test('reaches every object, or those of a color, and stops at what the cloth bears', () => {
     const design = jacketBack();
     const all = adaptThread(design, weight(12), 'thickness');
+    // A file that was made for the thread it goes to stays as it is.
+    const made = adaptThread({ ...design, target: { ...design.target, madeFor: weight(12) } }, weight(12), 'thickness');
+    expect([made.factor, made.edits]).toEqual([1, []]);
     expect(all.edits).toHaveLength(5);
     expect(all.edits[0]!.spec!.spacing).toBeCloseTo(0.73, 1);
     expect(adaptThread(design, weight(12), 'thickness', { color: '#fffdf8' }).edits).toHaveLength(2);

@@ -1,5 +1,6 @@
 import { signedArea } from '../geometry/ring.ts';
-import { OPEN_FROM, pitchFactor } from '../materials/specBands.ts';
+import { pitchFactor } from '../materials/pitchFactor.ts';
+import { OPEN_FROM } from '../materials/specBands.ts';
 import type { Design } from '../model/design.ts';
 import { STITCH } from '../model/program.ts';
 import type { ObjectSpec } from '../model/objectSpec.ts';
@@ -79,6 +80,6 @@ function openSpec(design: Design, object: StitchObject): ObjectSpec | undefined 
   const area = [object.outline, ...object.holes].reduce((sum, ring) => sum + signedArea(ring), 0);
   const spec = readObjectSpec(design, object.id);
   if (area < LEAST_AREA || !spec.ok || spec.value.spacing >= OPEN_FROM) return undefined;
-  const pitch = PITCHES.find(([most]) => area <= most)![1] * pitchFactor(design.target.thread);
+  const pitch = PITCHES.find(([most]) => area <= most)![1] * pitchFactor(design.target.thread, design.target.rules);
   return { ...spec.value, spacing: Math.round(pitch * 100) / 100, underlay: [] };
 }

@@ -2,7 +2,8 @@ import { type ObjectSpec, SHORTEST, type UnderlaySpec } from '../model/objectSpe
 import { type SpecKind } from '../model/kinds.ts';
 import type { Target } from '../model/target.ts';
 import { splitFrom, stillCovers } from './shopLimits.ts';
-import { texFromMetricNumber, threadThickness, type ThreadType } from '../model/thread.ts';
+import { threadThickness } from '../model/thread.ts';
+import { pitchFactor } from './pitchFactor.ts';
 
 /** What is right for a value on a cloth with a thread: from `low` to `high`, best at `best`, and why in a sentence. */
 export interface Band {
@@ -15,8 +16,6 @@ export interface Band {
 /** Values of a spec that have a band. */
 export type BandedValue = 'spacing' | 'stitchLength' | 'pull' | 'splitLength' | 'shortest';
 
-/** How thick what is sewn is thought to be when a fabric's pitches are given: the usual 40-weight thread. */
-const USUAL_WEIGHT = 40;
 /** A pitch may be so much closer than the best one; open fills run in a band of their own, mm. Common practice. */
 const SPACING_SLACK = { low: 0.88 };
 const OPEN = { low: 1, high: 2, best: 1.5 };
@@ -54,11 +53,6 @@ const PILE = 0.8;
 /** Whether a cloth gives way under stitches or lets them sink in, so that it wants a denser base. */
 export function isSoftCloth({ fabric }: Pick<Target, 'fabric'>): boolean {
   return fabric.stretch >= STRETCHY || fabric.pile >= PILE;
-}
-
-/** How many times as wide a pitch a thread takes as the usual one, by its thickness. */
-export function pitchFactor(thread: Pick<ThreadType, 'weight'>): number {
-  return Math.sqrt(texFromMetricNumber(thread.weight) / texFromMetricNumber(USUAL_WEIGHT));
 }
 
 /**
@@ -116,7 +110,7 @@ function splitBand(target: Target): Band {
 /** What spacing is right for a satin or fill on a cloth with a thread. */
 export function spacingBand({ fabric, thread, rules }: Target, spec: Pick<ObjectSpec, 'kind' | 'spacing' | 'isOpen'>): Band {
   const { kind } = spec;
-  const factor = pitchFactor(thread);
+  const factor = pitchFactor(thread, rules);
   if (isOpenFill(spec, factor))
     return {
       low: OPEN.low * factor,

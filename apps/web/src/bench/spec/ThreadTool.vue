@@ -15,13 +15,16 @@ const objects = useObjects();
 const shop = useShop();
 
 const target = computed(() => bench.now?.view.target);
+/** What its spacings are for. */
+const from = computed(() => target.value?.madeFor ?? target.value?.thread);
 const threads = computed(() => shop.shop?.threads ?? THREADS);
 const threadId = ref('');
-const way = ref<AdaptWay>('thickness');
+/** As the shop does it, until somebody chooses. */
+const way = ref<AdaptWay>(bench.now?.view.target.rules?.schools.thickerThread ?? 'thickness');
 const chosen = ref('all');
 const thread = computed(() => threads.value.find((t) => t.id === threadId.value));
 const factor = computed(() =>
-  target.value === undefined || thread.value === undefined ? 1 : adaptFactor(target.value.thread, thread.value, way.value),
+  from.value === undefined || thread.value === undefined ? 1 : adaptFactor(from.value, thread.value, way.value),
 );
 const held = ref(0);
 
@@ -63,7 +66,9 @@ async function tryIt(): Promise<string | undefined> {
   const found = await bench.adaptThread(wanted, way.value, scope);
   if (found === undefined) return 'the objects are not known yet';
   held.value = found.held;
-  const whole = scope === undefined ? { ...target.value, thread: wanted } : undefined;
+  const { madeFor: _, ...rest } = target.value;
+  // From then on it is made for the thread that it is sewn with.
+  const whole = scope === undefined ? { ...rest, thread: wanted } : undefined;
   if (found.edits.length === 0 && whole === undefined) return `${words} is right for ${wanted.name} as it is`;
   return bench.trySpecs(`${words} for ${wanted.name}, ${way.value === 'thickness' ? 'by thickness' : 'a third off'}`, found.edits, whole);
 }
@@ -72,8 +77,7 @@ async function tryIt(): Promise<string | undefined> {
 <template>
   <ToolSection title="Another thread">
     <p class="muted">
-      Spacings are for {{ target?.thread.name }}, {{ target ? threadThickness(target.thread).toFixed(2) : '' }} mm thick. A thicker one
-      wants wider ones.
+      Spacings are for {{ from?.name }}, {{ from ? threadThickness(from).toFixed(2) : '' }} mm thick. A thicker one wants wider ones.
     </p>
     <div class="line">
       <ChoiceField

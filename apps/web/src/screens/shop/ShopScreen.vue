@@ -1,104 +1,37 @@
 <script setup lang="ts">
 import type { ShopKind } from '@isola/contract';
-import { defaultTarget, type Rule, RULE_GROUPS, RULEBOOK_VERSION, RULES } from '@isola/core';
-import { computed, onMounted, ref } from 'vue';
+import { onMounted, ref } from 'vue';
 import AppMark from '../../shell/AppMark.vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useShop } from '../../stores/shop.ts';
+import ChangeList from './ChangeList.vue';
+import RecordForm from './RecordForm.vue';
+import RecordTable from './RecordTable.vue';
+import RulebookPanel from './RulebookPanel.vue';
+
+type Tab = ShopKind | 'rules' | 'changes';
 
 const store = useShop();
 const notices = useNotices();
-const tab = ref<ShopKind | 'rules'>('fabrics');
+const tab = ref<Tab>('fabrics');
+/** The record that is looked at, by its id. */
+const open = ref<string>();
 
-const TABS: readonly (readonly [ShopKind | 'rules', string])[] = [
+const TABS: readonly (readonly [Tab, string])[] = [
   ['fabrics', 'Cloths'],
   ['threads', 'Threads'],
   ['garments', 'Places'],
   ['hoops', 'Hoops'],
   ['machines', 'Machines'],
   ['rules', 'Rulebook'],
+  ['changes', 'Changes'],
 ];
 
 onMounted(() => act(() => store.load()));
 
-interface Table {
-  readonly heads: readonly string[];
-  readonly rows: readonly { readonly id: string; readonly cells: readonly (string | number)[]; readonly color?: string }[];
-}
-
-const table = computed<Table | undefined>(() => {
-  const shop = store.shop;
-  if (shop === undefined) return undefined;
-  switch (tab.value) {
-    case 'fabrics':
-      return {
-        heads: [
-          'cloth',
-          'g/m²',
-          'stretch %',
-          'pile mm',
-          'fill mm',
-          'satin mm',
-          'pull mm a side',
-          'closed layers (K)',
-          'stabilizer',
-          'topping',
-        ],
-        rows: shop.fabrics.map((f) => ({
-          id: f.id,
-          color: f.color,
-          cells: [
-            f.name,
-            f.mass,
-            f.stretch,
-            f.pile,
-            f.fillSpacing.toFixed(2),
-            f.satinSpacing.toFixed(2),
-            f.pull.toFixed(2),
-            f.maxCover.toFixed(1),
-            f.stabilizer,
-            f.topping || '–',
-          ],
-        })),
-      };
-    case 'threads':
-      return {
-        heads: ['thread', 'weight', 'tex', 'fiber', 'needle', 'cone m'],
-        rows: shop.threads.map((t) => ({
-          id: t.id,
-          cells: [t.name, t.weight, (1000 / t.weight).toFixed(1), t.fiber, t.needle, t.coneMetres],
-        })),
-      };
-    case 'garments':
-      return {
-        heads: ['place', 'zone mm', 'hoop'],
-        rows: shop.garments.map((g) => ({
-          id: g.id,
-          cells: [g.name, `${g.width} × ${g.height}`, shop.hoops.find((h) => h.id === g.hoopId)?.name ?? g.hoopId],
-        })),
-      };
-    case 'hoops':
-      return { heads: ['hoop', 'field mm'], rows: shop.hoops.map((h) => ({ id: h.id, cells: [h.name, `${h.width} × ${h.height}`] })) };
-    case 'machines':
-      return {
-        heads: ['machine', 'needles', 'top speed /min', 'longest stitch mm', 'trim s', 'color change s'],
-        rows: shop.machines.map((m) => ({
-          id: m.id,
-          cells: [m.name, m.needles, m.topSpeed, m.maxStitch, m.trimCycle.toFixed(1), m.colorChange],
-        })),
-      };
-    case 'rules':
-      return undefined;
-  }
-  return undefined;
-});
-
-const reference = defaultTarget();
-
-function limitOf(rule: Rule): string {
-  const limit = rule.limit(reference);
-  if (!Number.isFinite(limit)) return 'none';
-  return `${Number.isInteger(limit) ? limit : limit.toFixed(2)} ${rule.unit}`;
+function choose(next: Tab): void {
+  tab.value = next;
+  open.value = undefined;
 }
 
 async function act(what: () => Promise<void>): Promise<void> {
@@ -109,20 +42,11 @@ async function act(what: () => Promise<void>): Promise<void> {
   }
 }
 
-/** Rules of one group stand together. */
-const rulesByGroup = RULE_GROUPS.flatMap((group) => RULES.filter((rule) => rule.group === group));
-
-const repairOf = ({ repair, mend, retarget }: Rule): string => {
-  const ways = [repair?.name, mend, retarget?.name].filter((way) => way !== undefined);
-  return ways.length === 0 ? 'Repaired by hand.' : `Repair: ${ways.join(', or ')}.`;
-};
-
-function remove(id: string, name: string | number): void {
-  if (tab.value === 'rules') return;
-  const kind = tab.value;
-  void act(async () => {
-    await store.remove(kind, id);
-    notices.say(`${name} was deleted`, 'Jobs that use it keep the values they were judged by. “Bring back the defaults” restores it.');
+async function restore(): Promise<void> {
+  await act(async () => {
+    if (store.who.trim() === '') throw new Error('Say who you are first: open a record, or the changes, and fill in “who”.');
+    await store.restore();
+    notices.say('The defaults are back', 'What was missing of them is there again; what you changed stays as it is.');
   });
 }
 </script>
@@ -133,54 +57,23 @@ function remove(id: string, name: string | number): void {
       <AppMark />
       <h1>Shop</h1>
       <nav aria-label="Lists of the shop" role="tablist">
-        <button v-for="[name, label] in TABS" :key="name" type="button" role="tab" :aria-selected="tab === name" @click="tab = name">
+        <button v-for="[name, label] in TABS" :key="name" type="button" role="tab" :aria-selected="tab === name" @click="choose(name)">
           {{ label }}
         </button>
       </nav>
-      <v-btn variant="text" @click="act(() => store.restore())">Bring back the defaults</v-btn>
+      <v-btn variant="text" @click="restore">Bring back the defaults</v-btn>
       <v-btn variant="text" :to="{ name: 'jobs' }">To the jobs</v-btn>
     </header>
-    <main>
-      <table v-if="table" class="number">
-        <thead>
-          <tr>
-            <th v-for="head in table.heads" :key="head" scope="col">{{ head }}</th>
-            <th><span class="visually-hidden">delete</span></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in table.rows" :key="row.id">
-            <th scope="row"><i v-if="row.color" :style="{ background: row.color }" />{{ row.cells[0] }}</th>
-            <td v-for="(cell, index) in row.cells.slice(1)" :key="index">{{ cell }}</td>
-            <td>
-              <v-btn
-                variant="text"
-                size="x-small"
-                color="secondary"
-                :aria-label="`Delete ${row.cells[0]}`"
-                @click="remove(row.id, row.cells[0]!)"
-                >delete</v-btn
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
-      <section v-else-if="tab === 'rules'" class="rules">
-        <p class="muted">
-          Version {{ RULEBOOK_VERSION }}. Limits as they are for {{ reference.fabric.name }}, {{ reference.garment?.name }},
-          {{ reference.thread.name }}.
-        </p>
-        <article v-for="rule in rulesByGroup" :key="rule.id">
-          <h2>
-            {{ rule.title }} <span class="muted">{{ rule.group }}</span>
-          </h2>
-          <p>{{ rule.why }}</p>
-          <p class="muted number">
-            Measures {{ rule.measures }}. Limit {{ limitOf(rule) }}. Source: {{ rule.source }}.
-            {{ repairOf(rule) }}
-          </p>
-        </article>
-      </section>
+    <main v-if="store.shop" :class="{ split: open !== undefined }">
+      <RulebookPanel v-if="tab === 'rules'" :shop="store.shop" />
+      <ChangeList v-else-if="tab === 'changes'" :shop="store.shop" />
+      <template v-else>
+        <RecordTable :shop="store.shop" :kind="tab" :open-id="open" @open="open = $event" />
+        <aside v-if="open !== undefined">
+          <RecordForm :id="open" :shop="store.shop" :kind="tab" @close="open = undefined" @open="open = $event" />
+        </aside>
+        <p v-else class="muted hint">Open a row to change or copy it. Jobs keep the values they were judged by.</p>
+      </template>
     </main>
   </div>
 </template>
@@ -233,54 +126,26 @@ main {
   padding: 14px 24px 32px;
 }
 
-table {
-  border-collapse: collapse;
-  width: 100%;
+.split {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 380px;
+  gap: 24px;
+  align-items: start;
+  overflow-x: hidden;
 }
 
-th,
-td {
-  padding: 5px 18px 5px 0;
-  text-align: left;
-  font-weight: 400;
-  border-bottom: 1px solid var(--line);
+aside {
+  position: sticky;
+  top: 0;
+  max-height: calc(100vh - 90px);
+  overflow-y: auto;
+  padding: 14px 16px;
+  border: 1px solid var(--line);
+  border-radius: 10px;
+  background: var(--card);
 }
 
-thead th {
-  color: var(--ink-2);
-  font-size: 12px;
-}
-
-th[scope='row'] {
-  font-weight: 500;
-}
-
-th i {
-  display: inline-block;
-  width: 16px;
-  height: 16px;
-  margin-right: 9px;
-  border-radius: 4px;
-  vertical-align: -3px;
-  box-shadow: inset 0 0 0 1px rgb(0 0 0 / 15%);
-}
-
-.rules {
-  max-width: 860px;
-}
-
-article {
-  padding: 12px 0;
-  border-bottom: 1px solid var(--line);
-}
-
-h2 {
-  font-size: 14.5px;
-  font-weight: 600;
-}
-
-h2 span {
-  font-weight: 400;
-  font-size: 12px;
+.hint {
+  margin-top: 12px;
 }
 </style>

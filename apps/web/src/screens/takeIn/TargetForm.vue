@@ -2,6 +2,7 @@
 import { compareFindings, type Goal, GOALS, isWorse, type Target } from '@isola/core';
 import { computed } from 'vue';
 import HoopPlace from './HoopPlace.vue';
+import { shopNews } from './shopNews.ts';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useShop } from '../../stores/shop.ts';
@@ -38,6 +39,8 @@ const lists = computed(() => {
     machines: withOwn(s.machines, t.machine),
   };
 });
+/** What the shop has by other values than this job. */
+const news = computed(() => (shop.shop === undefined ? undefined : shopNews(shop.shop, target.value)));
 const isClothGone = computed(() => shop.shop !== undefined && !shop.shop.fabrics.some((f) => f.id === target.value.fabric.id));
 
 async function change(name: string, values: Partial<Target>): Promise<void> {
@@ -71,6 +74,8 @@ function sayWhatMoved(before: typeof bench.openFindings): void {
   );
 }
 
+/** So many changes of the shop are named. */
+const MOST_NEWS = 4;
 /** So many findings are named in a message. */
 const MOST_SAID = 2;
 
@@ -133,6 +138,14 @@ function chooseColor(event: Event): void {
     <p v-if="isClothGone" class="gone">
       {{ target.fabric.name }} was deleted from the shop. This job keeps the values it was judged by until you choose another cloth.
     </p>
+    <div v-if="news" class="gone news">
+      <p>The shop changed values since this job was given its own, which it keeps until you take the new ones:</p>
+      <ul class="number">
+        <li v-for="words in news.said.slice(0, MOST_NEWS)" :key="words">{{ words }}</li>
+        <li v-if="news.said.length > MOST_NEWS">and {{ news.said.length - MOST_NEWS }} more</li>
+      </ul>
+      <v-btn size="small" variant="outlined" @click="setTarget('take the shop’s new values', news.target)">Take the new values</v-btn>
+    </div>
     <template v-if="lists">
       <div class="two cloth">
         <v-select label="Cloth" :items="lists.fabrics" :model-value="target.fabric.id" @update:model-value="chooseFabric" />
@@ -223,5 +236,11 @@ h2 {
   padding: 8px 10px;
   border-left: 3px solid var(--fix);
   background: #f8eeda;
+}
+
+.news {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
 }
 </style>

@@ -1,4 +1,5 @@
-import { isOpenFill, pitchFactor } from '../../materials/specBands.ts';
+import { pitchFactor } from '../../materials/pitchFactor.ts';
+import { isOpenFill } from '../../materials/specBands.ts';
 import type { StitchObject } from '../../model/stitchObject.ts';
 import type { Target } from '../../model/target.ts';
 import type { AuditContext } from '../AuditContext.ts';
