@@ -12,6 +12,8 @@ import { healthRoutes } from './routes/health.ts';
 import { limitBody } from './routes/validate.ts';
 import { jobRoutes } from './routes/jobs.ts';
 import { shopRoutes } from './routes/shop.ts';
+import { auditRoutes } from './routes/audits.ts';
+import type { Audits } from './services/Audits.ts';
 import type { JobService } from './services/JobService.ts';
 import type { ShopService } from './services/ShopService.ts';
 
@@ -20,17 +22,20 @@ export interface Services {
   readonly jobs: JobService;
   readonly shop: ShopService;
   readonly pool: DesignPool;
+  readonly audits: Audits;
 }
 
 /** What a request may carry where its route says nothing else. */
 const SMALL = 1024 * 1024;
 /** Files and steps may be larger; their routes say how large. */
-const isLarge = (method: string, path: string): boolean => method === 'POST' && /^\/api\/jobs(\/[^/]+\/journal)?$/.test(path);
+const isLarge = (method: string, path: string): boolean =>
+  (method === 'POST' && /^\/api\/jobs(\/[^/]+\/journal)?$/.test(path)) ||
+  (method === 'PUT' && /^\/api\/audits\/[^/]+\/files\/\d+$/.test(path));
 
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
 /** The whole application: the interface under /api, and the built web application for every other address. */
-export function createApp(config: Pick<Config, 'host' | 'webDir' | 'databaseDir'>, { models, jobs, shop, pool }: Services): Hono {
+export function createApp(config: Pick<Config, 'host' | 'webDir' | 'databaseDir'>, { models, jobs, shop, pool, audits }: Services): Hono {
   const app = new Hono();
   app.onError((error, c) => respondWithProblem(error, c));
 
@@ -78,6 +83,7 @@ export function createApp(config: Pick<Config, 'host' | 'webDir' | 'databaseDir'
   app.route('/api/health', healthRoutes(models, pool, config.databaseDir));
   app.route('/api/jobs', jobRoutes(jobs, shop));
   app.route('/api/shop', shopRoutes(shop));
+  app.route('/api/audits', auditRoutes(audits));
   app.route('/api/events', eventRoutes(jobs));
   app.all('/api/*', (c) => {
     throw new Problem(404, 'Not found', `There is nothing at ${c.req.path}.`);

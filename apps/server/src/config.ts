@@ -13,6 +13,8 @@ const Environment = z.object({
   PORT: z.coerce.number().int().min(0).max(65535).default(4310),
   /** Where the database keeps its files, where that is known: health looks how much room there is. */
   DATABASE_DIR: z.string().optional(),
+  /** How many workers of audits run beside the server; others may run elsewhere. */
+  AUDIT_WORKERS: z.coerce.number().int().min(0).max(64).default(1),
   WEB_DIR: z.string().optional(),
   DEMO_DIR: z.string().optional(),
   /** `off` leaves a new database without the demo's jobs. */
@@ -27,6 +29,7 @@ export interface Config {
   /** Whether PORT was set: a port asked for is taken or refused, the default one may give way to the next. */
   readonly isPortFixed: boolean;
   readonly databaseDir: string | undefined;
+  readonly auditWorkers: number;
   readonly webDir: string;
   readonly demoDir: string;
   readonly hasDemo: boolean;
@@ -44,6 +47,7 @@ export function readConfig(environment: NodeJS.ProcessEnv, root: string): Config
     port: e.PORT,
     isPortFixed: environment.PORT !== undefined,
     databaseDir: e.DATABASE_DIR,
+    auditWorkers: e.AUDIT_WORKERS,
     webDir: e.WEB_DIR ?? path.join(root, 'apps/web/dist'),
     demoDir: e.DEMO_DIR ?? path.join(root, 'demo'),
     hasDemo: e.DEMO === 'on',

@@ -4,9 +4,12 @@ import { serve, type ServerType } from '@hono/node-server';
 import { createApp } from './app.ts';
 import { readConfig } from './config.ts';
 import { connectDatabase } from './db/connect.ts';
+import { openQueue, stop as stopQueue } from './db/queue.ts';
+import { Audits } from './services/Audits.ts';
 import { JobService } from './services/JobService.ts';
 import { seed } from './services/seed.ts';
 import { ShopService } from './services/ShopService.ts';
+import { AuditWorkers } from './workers/AuditWorkers.ts';
 import { DesignPool } from './workers/DesignPool.ts';
 
 /** Requests that take longer than this (ms) when the server is told to end are cut off. */
@@ -31,8 +34,10 @@ const shop = new ShopService(models);
 await seed(models, shop, jobs, config.hasDemo ? config.demoDir : undefined);
 await jobs.clear();
 setInterval(() => void jobs.clear().catch((error: unknown) => console.error(error)), CLEAR_EVERY).unref();
-const app = createApp(config, { models, jobs, shop, pool });
+const queue = await openQueue(config.databaseUrl, (error) => console.error('The queue of audits:', error.message), true);
+const app = createApp(config, { models, jobs, shop, pool, audits: new Audits(models, queue, jobs) });
 const { server, port } = await listen();
+const auditWorkers = new AuditWorkers(path.join(here, 'audit.worker.js'), config.auditWorkers);
 void jobs.recount().catch((error: unknown) => console.error(error));
 console.log(`Isola is at http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`);
 
@@ -46,7 +51,8 @@ async function stop(): Promise<void> {
     if ('closeIdleConnections' in server) setInterval(() => server.closeIdleConnections(), 50).unref();
     setTimeout(() => resolve(), LONGEST_WAIT).unref();
   });
-  await pool.close();
+  await Promise.all([pool.close(), auditWorkers.close()]);
+  await stopQueue(queue);
   await models.sequelize.close();
   process.exit(0);
 }

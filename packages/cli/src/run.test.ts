@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { type Figures, HOOPS, readStitchFile } from '@isola/core';
+import { type FileAudit, type Figures, HOOPS, readStitchFile } from '@isola/core';
 import { runCommand } from './run.ts';
 
 const HERON = path.resolve(import.meta.dirname, '../../../demo/heron.csv');
@@ -58,6 +58,39 @@ describe('command line', () => {
     expect(run('audit', HERON, '--fabric', 'pique-polo').status).toBe(0);
     expect(run('audit', HERON, '--fabric', 'pique-polo', '--fail-on', 'fix').status).toBe(1);
     expect(run('audit', LANTERN, '--fabric', 'canvas', '--fail-on', 'stop').status).toBe(1);
+  });
+
+  test('audit of a folder gives each file its line, what saves most first; broken files among good ones do not keep the rest from it', () => {
+    const folder = path.join(dir, 'files');
+    mkdirSync(path.join(folder, 'more'), { recursive: true });
+    for (const name of ['heron', 'kettle'])
+      copyFileSync(path.join(path.dirname(HERON), `${name}.csv`), path.join(folder, 'more', `${name}.csv`));
+    writeFileSync(path.join(folder, 'notes.txt'), 'no stitches');
+    writeFileSync(path.join(folder, 'torn.csv'), 'command,x,y\nstitch,1,over there\n');
+    writeFileSync(path.join(folder, 'empty.csv'), '');
+    const { status, out } = run('audit', folder, '--fabric', 'twill');
+    expect(status).toBe(2);
+    const lines = out.split('\n').slice(1, -2);
+    expect(lines.map((line) => path.basename(/(\S+): /.exec(line)![1]!))).toEqual(['heron.csv', 'kettle.csv', 'empty.csv', 'torn.csv']);
+    expect(lines[3]).toMatch(/torn\.csv: line 2/i);
+    expect(out).toContain('estimates');
+    const { files } = json('audit', path.join(folder, 'more'), '--fabric', 'twill') as { files: { name: string; audit: FileAudit }[] };
+    expect(files[0]!.audit.saves).toBeGreaterThan(files[1]!.audit.saves);
+    for (const { audit } of files) {
+      expect(audit.saves).toBeLessThanOrEqual(audit.figures.seconds);
+      expect(audit.findings.length).toBe(audit.counts.stop + audit.counts.fix + audit.counts.note);
+    }
+    expect(run('audit', path.join(folder, 'more'), '--fabric', 'twill').status).toBe(0);
+    expect(
+      run('audit', ...['heron', 'kettle'].map((name) => path.join(folder, 'more', `${name}.csv`)), '--fabric', 'twill', '--fail-on', 'fix')
+        .status,
+    ).toBe(1);
+    expect(run('audit', path.join(folder, 'none'), '--fabric', 'twill')).toMatchObject({
+      status: 2,
+      err: expect.stringContaining('no such file'),
+    });
+    mkdirSync(path.join(dir, 'bare'));
+    expect(run('audit', path.join(dir, 'bare'), '--fabric', 'twill').err).toMatch(/no stitch file in this folder/);
   });
 
   test('recognize gives objects of the documented shape, and pictures of its steps', () => {
@@ -174,7 +207,7 @@ describe('command line', () => {
     [['lay-out', HERON, '--out', 'x.csv', '--hoop', 'round-120', '--copies', '5'], 'do not fit'],
     [['lay-out', HERON, '--out', 'x.csv', '--hoop', 'round-120', '--gap', 'wide'], '--gap mm'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'sing'], 'no rule sing'],
-    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'too-dense'], 'no repair'],
+    [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--fix', 'thread-vanishes'], 'no repair'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all'], 'OBJECT:name=value'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all:spacing=wide'], 'spacing takes a number'],
     [['rework', HERON, '--fabric', 'twill', '--out', 'x.csv', '--set', 'all:spacing=0'], 'spacing 0 is out of range'],

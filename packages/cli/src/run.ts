@@ -29,13 +29,14 @@ import {
   FORMAT_EXTENSIONS,
   formatOfName,
 } from '@isola/core';
+import { auditFiles, describeFiles, filesIn, isAnyBad, isFolder } from './auditFiles.ts';
 import { describeFigures, describeFindings, describeObjects } from './describe.ts';
 import { layOutFile } from './layOutFile.ts';
 import { orderFile } from './orderFile.ts';
 import { parseSetting, setSpecs } from './setSpecs.ts';
 import type { OPTIONS } from './usage.ts';
 import { parseCommandLine, TAKES, USAGE, type Values } from './usage.ts';
-import { UsageError } from './usageError.ts';
+import { reasonOf, UsageError } from './usageError.ts';
 
 /**
  * Runs one command. `print` gets what belongs on standard output, `complain` what belongs on standard error; the return value is the exit
@@ -55,6 +56,8 @@ export function runCommand(args: readonly string[], print: (text: string) => voi
       if (!takes.includes(option as keyof typeof OPTIONS)) throw new UsageError(`${command} takes no --${option}`);
     }
     const wanted = command === 'convert' ? 2 : 1;
+    const isOfMany = command === 'audit' && (files.length > 1 || files.some(isFolder));
+    if (isOfMany) return auditMany(files, values, print);
     if (files.length !== wanted) throw new UsageError(`${command} takes ${wanted === 1 ? 'one file' : 'two files'}, got ${files.length}`);
     switch (command) {
       case 'inspect':
@@ -96,11 +99,25 @@ function recognize(file: string, values: Values, print: (text: string) => void):
   return 0;
 }
 
-function audit(file: string, values: Values, print: (text: string) => void): 0 | 1 {
+/** Several files, or all in folders, each with its line: one that cannot be read does not keep the others from being judged. */
+function auditMany(names: readonly string[], values: Values, print: (text: string) => void): 0 | 1 | 2 {
+  const failOn = readFailOn(values);
+  const files = auditFiles(filesIn(names), readTarget(values));
+  print(values.json ? toJson({ files }) : describeFiles(files));
+  if (files.some(({ audit: done }) => done === undefined)) return 2;
+  return isAnyBad(files, failOn) ? 1 : 0;
+}
+
+function readFailOn(values: Values): string | undefined {
   const failOn = values['fail-on'];
   if (failOn !== undefined && !SEVERITIES.includes(failOn as Severity)) {
     throw new UsageError(`--fail-on takes ${SEVERITIES.join(', ')}, got ${failOn}`);
   }
+  return failOn;
+}
+
+function audit(file: string, values: Values, print: (text: string) => void): 0 | 1 {
+  const failOn = readFailOn(values);
   const target = readTarget(values);
   const findings = auditDesign(startDesign(readProgram(file), target));
   print(values.json ? toJson({ findings: findings.map(publishFinding), totals: totalFindings(findings) }) : describeFindings(findings));
@@ -117,8 +134,9 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
   if (values.fix !== undefined && values.fix !== 'all') {
     for (const id of rules) {
       if (!RULES.some((r) => r.id === id)) throw new UsageError(`there is no rule ${id}; there are ${RULES.map((r) => r.id).join(', ')}`);
-      const { repair, retarget } = findRule(id);
-      if (repair === undefined && retarget === undefined) throw new UsageError(`${id} has no repair that can be made for you`);
+      const { repair, mend, retarget } = findRule(id);
+      if (repair === undefined && mend === undefined && retarget === undefined)
+        throw new UsageError(`${id} has no repair that can be made for you`);
     }
   }
   const write = writerFor(values.out);
@@ -228,12 +246,6 @@ function makeFolder(folder: string): void {
   } catch (error) {
     throw new UsageError(`${folder}: ${reasonOf(error)}`);
   }
-}
-
-function reasonOf(error: unknown): string {
-  const code = (error as { code?: string }).code;
-  const words: Record<string, string> = { ENOENT: 'no such file or folder', EACCES: 'not permitted', EISDIR: 'is a folder' };
-  return words[code ?? ''] ?? (error instanceof Error ? error.message : String(error));
 }
 
 function toJson(value: unknown): string {

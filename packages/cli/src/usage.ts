@@ -7,7 +7,7 @@ export const USAGE = `Usage: npm run -s isola -- COMMAND …
 
   inspect FILE [--json]
   recognize FILE [--debug DIR] [--json]
-  audit FILE --fabric ID [--garment ID] [--thread ID] [--goal GOAL] [--fail-on SEVERITY] [--json]
+  audit FILE|FOLDER … --fabric ID [--garment ID] [--thread ID] [--goal GOAL] [--fail-on SEVERITY] [--json]
   rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…]
          [--set OBJECT:name=value,…] [--json]
   order FILE --out FILE [--fabric ID] [--only colors,objects,connectors] [--hold OBJECT,…] [--json]

@@ -1,5 +1,18 @@
 // What the server says and the web application hears.
-import type { Fabric, Figures, Garment, Hoop, JournalEntry, Machine, Severity, FormatId, ShopRules, Target, ThreadType } from '@isola/core';
+import type {
+  Fabric,
+  Figures,
+  FileAudit,
+  Garment,
+  Hoop,
+  JournalEntry,
+  Machine,
+  Severity,
+  FormatId,
+  ShopRules,
+  Target,
+  ThreadType,
+} from '@isola/core';
 
 export type Stage = 'taken-in' | 'in-work' | 'released';
 export type FindingCounts = Readonly<Record<Severity, number>>;
@@ -141,6 +154,32 @@ export interface RecordUse {
 export interface RulesEffect {
   readonly came: readonly string[];
   readonly went: readonly string[];
+}
+
+export type AuditFileState = 'waiting' | 'done' | 'failed' | 'cancelled';
+
+/** An audit of many files: how many of them are in which state. */
+export interface AuditSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly target: Target;
+  readonly counts: Readonly<Record<AuditFileState, number>>;
+  readonly isCancelled: boolean;
+  readonly createdAt: string;
+}
+
+/** A file of it: with its audit once that is done, or why there is none. */
+export interface AuditFileRow {
+  /** Counts from 1. */
+  readonly seq: number;
+  readonly name: string;
+  readonly state: AuditFileState;
+  readonly audit: FileAudit | null;
+  readonly problem: string | null;
+}
+
+export interface AuditDetail extends AuditSummary {
+  readonly files: readonly AuditFileRow[];
 }
 
 /** Problem details (RFC 9457) as the server sends them. */

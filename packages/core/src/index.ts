@@ -1,6 +1,7 @@
 export { AuditContext } from './audit/AuditContext.ts';
 export { auditDesign } from './audit/auditDesign.ts';
 export { compareFindings, type FindingChange, isWorse } from './audit/compareFindings.ts';
+export { type AuditedFile, auditFile, FILE_COLUMNS, type FileAudit, filesCsv, rankFiles } from './audit/auditFile.ts';
 export { AUDIT_COLUMNS, auditCsv, auditRows } from './audit/auditTable.ts';
 export { publishFinding, totalFindings } from './audit/publishFinding.ts';
 export { FOLLOWS, limitOf, problemOfLimit, problemsOfRules } from './audit/limitOf.ts';

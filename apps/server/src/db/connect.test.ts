@@ -26,7 +26,7 @@ beforeEach(async () => {
   url = (await start({ quiet: true, databases: ['isola_migrations'] })).replace(/\/[^/]*$/, '/isola_migrations');
   serverUrl = urlOf('isola_migrations', SERVER);
   const bare = raw();
-  await bare.query('drop schema public cascade; create schema public');
+  await bare.query('drop schema public cascade; drop schema if exists pgboss cascade; create schema public');
 }, 60_000);
 afterEach(() => Promise.all(open.splice(0).map((connection) => connection.close())));
 
@@ -89,6 +89,7 @@ describe('the schema', () => {
       '006-trail',
       '007-releases',
       '008-shop-changes',
+      '009-audits',
     ]);
   });
 
@@ -96,6 +97,8 @@ describe('the schema', () => {
     const all = await Promise.all([connectDatabase(url), connectDatabase(url), connectDatabase(url)]);
     open.push(...all.map(({ sequelize }) => sequelize));
     expect(await tables(all[0].sequelize)).toEqual([
+      'audit_files',
+      'audits',
       'branches',
       'job_bases',
       'job_files',
@@ -111,7 +114,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(8);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(9);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

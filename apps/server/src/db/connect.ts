@@ -8,14 +8,16 @@ import { requestKeys } from './migrations/005-request-keys.ts';
 import { trail } from './migrations/006-trail.ts';
 import { releases } from './migrations/007-releases.ts';
 import { shopChanges } from './migrations/008-shop-changes.ts';
+import { audits } from './migrations/009-audits.ts';
 import type { Migration } from './migrations/migration.ts';
+import { grantsOfQueue, prepareQueue } from './queue.ts';
 import { defineModels, type Models } from './models/index.ts';
 
 /** Any number will do, as long as no other program locks by it in the same database. */
 const MIGRATION_LOCK = 715_004_117;
 
 /** In the order in which they are made. */
-const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots, requestKeys, trail, releases, shopChanges];
+const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots, requestKeys, trail, releases, shopChanges, audits];
 
 export interface ConnectOptions {
   /** Of the role that owns the tables and brings them up to date, where that is another one than the server works as. */
@@ -28,6 +30,7 @@ export async function connectDatabase(url: string, { ownerUrl, migrations = MIGR
   const owner = connect(ownerUrl ?? url);
   try {
     await migrate(owner, migrations);
+    await prepareQueue(ownerUrl ?? url);
     if (ownerUrl === undefined) return defineModels(owner);
     await owner.transaction(async (transaction) => {
       await owner.query(`select pg_advisory_xact_lock(${MIGRATION_LOCK})`, { transaction });
@@ -38,6 +41,11 @@ export async function connectDatabase(url: string, { ownerUrl, migrations = MIGR
     throw error;
   }
   await owner.close();
+  return defineModels(connect(url));
+}
+
+/** Connects to a database that a server has brought up to date, as a worker beside it does. */
+export function openDatabase(url: string): Models {
   return defineModels(connect(url));
 }
 
@@ -66,9 +74,10 @@ function grantsFor(role: string): string {
     grant usage on schema public to ${name};
     revoke all on all tables in schema public from ${name};
     grant select on all tables in schema public to ${name};
-    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks to ${name};
-    grant update on jobs, snapshots, branches, shop_records to ${name};
-    grant delete on jobs, shop_records to ${name};`;
+    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks, audits, audit_files to ${name};
+    grant update on jobs, snapshots, branches, shop_records, audits, audit_files to ${name};
+    grant delete on jobs, shop_records, audits to ${name};
+    ${grantsOfQueue(name)}`;
 }
 
 /** Makes the steps of the schema that were not made yet. */

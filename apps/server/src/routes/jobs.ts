@@ -7,6 +7,7 @@ import type { FileOut } from '../services/Files.ts';
 import type { JobService, NewJob } from '../services/JobService.ts';
 import type { ShopService } from '../services/ShopService.ts';
 import { Busy } from '../workers/poolErrors.ts';
+import { attachment, shortenName } from './attachment.ts';
 import { readUpload, type Upload } from './readUpload.ts';
 import { findWrongText, JobId, limitBody, validate } from './validate.ts';
 
@@ -44,8 +45,6 @@ const limit = (maxSize: number) => limitBody(maxSize, 'This file is too large', 
 /** So many files are taken in at once: each is in memory as a whole while it is. */
 const MOST_UPLOADS = 4;
 const COME_AGAIN = 3;
-/** File names are kept up to this length; the end, which says the format, stays. */
-const LONGEST_NAME = 120;
 
 /** By which a request that is sent again, because its answer was lost, is known. */
 const RequestKey = z.object({ 'idempotency-key': z.uuid().optional() });
@@ -154,7 +153,7 @@ function sendFile(c: Context, { fileName, content }: FileOut, format: FormatId):
 }
 
 async function jobOf({ fileName: sentName, bytes, fields }: Upload, shop: ShopService): Promise<NewJob> {
-  const fileName = shorten(sentName.replaceAll(/[\p{Cc}\p{Surrogate}]/gu, '_') || 'design');
+  const fileName = shortenName(sentName.replaceAll(/[\p{Cc}\p{Surrogate}]/gu, '_') || 'design');
   const wrong = findWrongText(fields);
   if (wrong !== undefined) throw new Problem(422, 'The request does not fit', `${wrong.join('.')}: text that cannot be stored`);
   const given = Details.partial().safeParse(fields);
@@ -175,10 +174,6 @@ async function jobOf({ fileName: sentName, bytes, fields }: Upload, shop: ShopSe
   };
 }
 
-function shorten(name: string): string {
-  return name.length <= LONGEST_NAME ? name : `${name.slice(0, LONGEST_NAME - 20)}…${name.slice(-19)}`.replaceAll(/\p{Surrogate}/gu, '_');
-}
-
 function readTarget(json: string): Target {
   let value: unknown;
   try {
@@ -189,11 +184,4 @@ function readTarget(json: string): Target {
   const target = Target.safeParse(value);
   if (!target.success) throw new Problem(422, 'The request does not fit', `target: ${z.prettifyError(target.error)}`);
   return target.data;
-}
-
-/** RFC 6266: a plain name for old clients, the whole one for the others. */
-function attachment(fileName: string): string {
-  const short = shorten(fileName);
-  const plain = short.replace(/[^\w.-]/g, '_');
-  return `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(short)}`;
 }

@@ -5,10 +5,13 @@ import path from 'node:path';
 import type { JobSummary } from '@isola/contract';
 import { type JournalEntry, type Program, readStitchFile } from '@isola/core';
 import type { Hono } from 'hono';
+import type PgBoss from 'pg-boss';
 import { Sequelize } from 'sequelize';
 import { createApp } from '../app.ts';
 import { connectDatabase } from '../db/connect.ts';
 import type { Models } from '../db/models/index.ts';
+import { openQueue, stop as stopQueue } from '../db/queue.ts';
+import { Audits } from '../services/Audits.ts';
 import { JobService } from '../services/JobService.ts';
 import { ShopService } from '../services/ShopService.ts';
 import { DesignPool } from '../workers/DesignPool.ts';
@@ -21,8 +24,14 @@ export const CONFIG = { host: '127.0.0.1', databaseDir: undefined, webDir: path.
 export class AppUnderTest {
   models!: Models;
   pool!: DesignPool;
+  queue!: PgBoss;
   private app!: Hono;
   private url = '';
+
+  /** Of its database. */
+  get address(): string {
+    return this.url;
+  }
 
   constructor(database: string) {
     beforeAll(async () => {
@@ -31,7 +40,7 @@ export class AppUnderTest {
       };
       this.url = await start({ quiet: true, databases: [database] });
       const bare = new Sequelize(this.url, { logging: false });
-      await bare.query('drop schema public cascade; create schema public');
+      await bare.query('drop schema public cascade; drop schema if exists pgboss cascade; create schema public');
       await bare.close();
       await this.start();
     }, 60_000);
@@ -42,9 +51,12 @@ export class AppUnderTest {
   async start(): Promise<void> {
     this.models = await connectDatabase(this.url);
     this.pool = new DesignPool(path.join(ROOT, 'apps/server/dist/design.worker.js'));
+    this.queue = await openQueue(this.url, (error) => console.error(error), false);
+    const jobs = new JobService(this.models, this.pool);
     this.app = createApp(CONFIG, {
       models: this.models,
-      jobs: new JobService(this.models, this.pool),
+      jobs,
+      audits: new Audits(this.models, this.queue, jobs),
       shop: new ShopService(this.models),
       pool: this.pool,
     });
@@ -52,6 +64,7 @@ export class AppUnderTest {
 
   async stop(): Promise<void> {
     await this.pool.close();
+    await stopQueue(this.queue);
     await this.models.sequelize.close();
   }
 

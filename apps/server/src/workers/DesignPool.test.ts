@@ -89,8 +89,8 @@ describe('worker pool', () => {
   );
 
   test('an edit does not wait for large files, and who comes when too much waits is turned away at once', async () => {
-    const lane = { size: 1, longest: 2, memory: 700, isPatient: true };
-    pool = new DesignPool(SCRIPT, { edits: { ...lane, isPatient: false }, files: lane });
+    const lane = { size: 1, longest: 2, memory: 700, timeLimit: 60_000, isPatient: true };
+    pool = new DesignPool(SCRIPT, { edits: { ...lane, isPatient: false }, files: lane, audits: lane });
     const reading = [slow, slow, slow].map((file) => pool.run('read', { bytes: file, target }));
     await expect(pool.run('read', { bytes, target })).rejects.toThrow('too much waits already');
     let read = 0;
@@ -101,8 +101,8 @@ describe('worker pool', () => {
   }, 60_000);
 
   test('a task that takes too much memory is given up with its process, and another one does the next', async () => {
-    const lane = { size: 1, longest: 5, memory: 130, isPatient: false };
-    pool = new DesignPool(SCRIPT, { edits: lane, files: lane });
+    const lane = { size: 1, longest: 5, memory: 130, timeLimit: 60_000, isPatient: false };
+    pool = new DesignPool(SCRIPT, { edits: lane, files: lane, audits: lane });
     await expect(pool.run('read', { bytes: slow, target })).rejects.toThrow(/within 130 MB|process of this computation ended/);
     expect(await pool.run('read', { bytes, target })).toHaveProperty('figures');
     // So it is where the system ends it.

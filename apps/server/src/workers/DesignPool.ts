@@ -12,13 +12,17 @@ interface Lane {
   readonly longest: number;
   /** What a process may have in memory, MB. */
   readonly memory: number;
+  /** A task that takes longer (ms) is given up, and its process with it. */
+  readonly timeLimit: number;
   /** Whether it gives way to other processes of the machine. */
   readonly isPatient: boolean;
 }
 
 const LANES = {
-  edits: { size: 1, longest: 200, memory: 600, isPatient: false },
-  files: { size: 1, longest: 12, memory: 700, isPatient: true },
+  // Parsing the largest file takes a few seconds.
+  edits: { size: 1, longest: 200, memory: 600, timeLimit: 60_000, isPatient: false },
+  files: { size: 1, longest: 12, memory: 700, timeLimit: 60_000, isPatient: true },
+  audits: { size: 1, longest: 12, memory: 700, timeLimit: 45_000, isPatient: true },
 } as const satisfies Record<string, Lane>;
 type LaneName = keyof typeof LANES;
 
@@ -26,10 +30,9 @@ const LANE_OF: Readonly<Record<TaskName, LaneName>> = {
   ...{ read: 'files', adopt: 'files', convert: 'files' },
   ...{ derive: 'edits', objects: 'edits', snapshot: 'edits', write: 'edits' },
   judge: 'files',
+  audit: 'audits',
 };
 
-/** A task that takes longer (ms) is given up, and its process with it. Parsing the largest file takes a few seconds. */
-const TIME_LIMIT = 60_000;
 /** Idle processes are let go after this, so that a server at rest is small. */
 const IDLE_LIMIT = 60_000;
 /** So often (ms) it is looked how much memory a process that works has. */
@@ -66,7 +69,7 @@ export class DesignPool {
   private readonly script: string;
   private readonly lanes: Readonly<Record<LaneName, Lane>>;
   private readonly seats: Seat[] = [];
-  private readonly queues: Readonly<Record<LaneName, Task[]>> = { edits: [], files: [] };
+  private readonly queues: Readonly<Record<LaneName, Task[]>> = { edits: [], files: [], audits: [] };
   private isClosed = false;
 
   /** `script` is the worker's bundle. */
@@ -81,7 +84,7 @@ export class DesignPool {
       waiting: this.queues[lane].length,
       processes: this.seats.filter((seat) => seat.lane === lane).length,
     });
-    return { edits: of('edits'), files: of('files') };
+    return { edits: of('edits'), files: of('files'), audits: of('audits') };
   }
 
   run<K extends TaskName>(name: K, request: Request<K>, { progress, signal }: RunOptions = {}): Promise<Answer<K>> {
@@ -118,6 +121,7 @@ export class DesignPool {
   private next(lane: LaneName): void {
     if (this.isClosed || this.queues[lane].length === 0) return;
     const mine = this.seats.filter((seat) => seat.lane === lane);
+    const { timeLimit } = this.lanes[lane];
     const seat = mine.find((s) => s.task === undefined) ?? (mine.length < this.lanes[lane].size ? this.addSeat(lane) : undefined);
     if (seat === undefined) return;
     // Small files do not stand behind large ones.
@@ -134,7 +138,7 @@ export class DesignPool {
       this.drop(seat);
     };
     seat.timers = [
-      setTimeout(() => giveUp(new TookTooLong(TIME_LIMIT / 1000)), TIME_LIMIT),
+      setTimeout(() => giveUp(new TookTooLong(timeLimit / 1000)), timeLimit),
       setInterval(() => {
         if (megabytesOf(seat.child) > this.lanes[lane].memory) giveUp(new TookTooMuch(this.lanes[lane].memory));
       }, LOOK_EVERY),

@@ -1,5 +1,5 @@
 import type { FindingCounts, RulesEffect } from '@isola/contract';
-import type { Figures, FileProblem, FormatId, JournalEntry, RowEntry, ShopRules, Target } from '@isola/core';
+import type { Figures, FileAudit, FileProblem, FormatId, JournalEntry, RowEntry, ShopRules, Target } from '@isola/core';
 
 /** All that a job's design follows from, where a worker does not have it in hand. */
 export interface WholeJob {
@@ -63,6 +63,8 @@ export interface DesignTasks {
   };
   /** A job as JSON, gzipped, to go on from without the entries before. */
   snapshot: { request: JobState; answer: { snapshot: Uint8Array } | Needed };
+  /** Judges a file by itself, among many. */
+  audit: { request: { bytes: Uint8Array; target: Target }; answer: { audit: FileAudit } | { refused: FileProblem } };
   /** What would be found by another rulebook, against what is found by the one that the job is judged by. */
   judge: { request: JobState & { rules: ShopRules }; answer: RulesEffect | Needed };
   /** The objects of a job's design, as JSON. */

@@ -4,6 +4,7 @@ import type { FindingCounts } from '@isola/contract';
 import {
   AS_FILED,
   auditDesign,
+  auditFile,
   baseFromJson,
   baseToJson,
   compareFindings,
@@ -121,6 +122,10 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       const from = bringUp(state);
       if (typeof from === 'string') return from;
       return { snapshot: gzipSync(baseToJson(takeSnapshot(from.base, from.history, from.version))) };
+    },
+    audit({ bytes, target }) {
+      const audited = auditFile(bytes, target);
+      return audited.ok ? { audit: audited.value } : { refused: audited.error };
     },
     judge({ rules, ...state }) {
       const design = designOf(state);

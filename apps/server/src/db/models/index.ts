@@ -1,5 +1,5 @@
-import type { FindingCounts, Release, Stage } from '@isola/contract';
-import type { Figures, FormatId, JournalEntry, RowEntry, Target } from '@isola/core';
+import type { AuditFileState, FindingCounts, Release, Stage } from '@isola/contract';
+import type { Figures, FileAudit, FormatId, JournalEntry, RowEntry, Target } from '@isola/core';
 import type { Model } from 'sequelize';
 import {
   type CreationOptional,
@@ -146,6 +146,33 @@ export interface ShopChangeModel extends Model<InferAttributes<ShopChangeModel>,
   createdAt: CreationOptional<Date>;
 }
 
+export interface AuditModel extends Model<InferAttributes<AuditModel>, InferCreationAttributes<AuditModel>> {
+  id: string;
+  name: string;
+  target: Target;
+  cancelledAt: CreationOptional<Date | null>;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface AuditFileModel extends Model<InferAttributes<AuditFileModel>, InferCreationAttributes<AuditFileModel>> {
+  auditId: string;
+  /** Counts from 1. */
+  seq: number;
+  name: string;
+  /** Gzipped. */
+  bytes: Buffer;
+  state: AuditFileState;
+  /** How often a worker began on it. */
+  tries: CreationOptional<number>;
+  result: CreationOptional<FileAudit | null>;
+  /** Why there is no result. */
+  problem: CreationOptional<string | null>;
+  /** Who judged it: machine and process. */
+  worker: CreationOptional<string | null>;
+  milliseconds: CreationOptional<number | null>;
+  finishedAt: CreationOptional<Date | null>;
+}
+
 export interface MarkModel extends Model<InferAttributes<MarkModel>, InferCreationAttributes<MarkModel>> {
   name: string;
   createdAt: CreationOptional<Date>;
@@ -163,6 +190,8 @@ export interface Models {
   readonly SignOff: ModelStatic<SignOffModel>;
   readonly ShopRecord: ModelStatic<ShopRecordModel>;
   readonly ShopChange: ModelStatic<ShopChangeModel>;
+  readonly Audit: ModelStatic<AuditModel>;
+  readonly AuditFile: ModelStatic<AuditFileModel>;
   readonly Mark: ModelStatic<MarkModel>;
 }
 
@@ -306,6 +335,28 @@ export function defineModels(sequelize: Sequelize): Models {
         createdAt: date(),
       },
       { tableName: 'shop_changes', ...onlyCreated },
+    ),
+    Audit: sequelize.define<AuditModel>(
+      'Audit',
+      { id: { type: DataTypes.UUID, ...key }, name: text(), target: json(), cancelledAt: date(), createdAt: date() },
+      { tableName: 'audits', ...onlyCreated },
+    ),
+    AuditFile: sequelize.define<AuditFileModel>(
+      'AuditFile',
+      {
+        auditId: { type: DataTypes.UUID, ...key },
+        seq: { ...integer(), ...key },
+        name: text(),
+        bytes: { type: DataTypes.BLOB, allowNull: false },
+        state: text(),
+        tries: { ...integer(), defaultValue: 0 },
+        result: { type: DataTypes.JSONB },
+        problem: { type: DataTypes.TEXT },
+        worker: { type: DataTypes.TEXT },
+        milliseconds: { type: DataTypes.INTEGER },
+        finishedAt: date(),
+      },
+      { tableName: 'audit_files', underscored: true, timestamps: false },
     ),
     Mark: sequelize.define<MarkModel>('Mark', { name: { ...text(), ...key }, createdAt: date() }, { tableName: 'marks', ...onlyCreated }),
   };
