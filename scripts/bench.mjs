@@ -14,7 +14,14 @@ build();
 const { build: bundle } = await import('esbuild');
 const outdir = path.join(ROOT, '.cache', 'bench');
 await bundle({
-  entryPoints: ['bench/core.bench.ts', 'bench/steps.bench.ts', 'bench/order.bench.ts', 'bench/server.bench.ts', 'bench/browser.bench.ts'],
+  entryPoints: [
+    'bench/core.bench.ts',
+    'bench/steps.bench.ts',
+    'bench/order.bench.ts',
+    'bench/audit.bench.ts',
+    'bench/server.bench.ts',
+    'bench/browser.bench.ts',
+  ],
   outdir,
   bundle: true,
   platform: 'node',
@@ -23,7 +30,7 @@ await bundle({
   logLevel: 'warning',
   outExtension: { '.js': '.mjs' },
 });
-for (const part of process.argv[2] ? [process.argv[2]] : ['core', 'steps', 'order', 'server', 'browser']) {
+for (const part of process.argv[2] ? [process.argv[2]] : ['core', 'steps', 'order', 'audit', 'server', 'browser']) {
   const { status } = spawnSync(process.execPath, [path.join(outdir, `${part}.bench.mjs`)], { stdio: 'inherit', cwd: ROOT });
   if (status !== 0) process.exitCode = 1;
 }

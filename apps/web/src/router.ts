@@ -4,6 +4,8 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'jobs', component: () => import('./screens/jobs/JobsScreen.vue') },
+    { path: '/audits', name: 'audits', component: () => import('./screens/audits/AuditsScreen.vue') },
+    { path: '/audits/:id', name: 'folder-audit', component: () => import('./screens/audits/FolderAuditScreen.vue'), props: true },
     { path: '/shop', name: 'shop', component: () => import('./screens/shop/ShopScreen.vue') },
     {
       path: '/jobs/:id',

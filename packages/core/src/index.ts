@@ -7,6 +7,7 @@ export { publishFinding, totalFindings } from './audit/publishFinding.ts';
 export { FOLLOWS, limitOf, problemOfLimit, problemsOfRules } from './audit/limitOf.ts';
 export { type Verdict, weighRepair } from './audit/verdict.ts';
 export { type Finding, type FindingPlace, type Place, type Price, SEVERITIES, type Severity } from './audit/finding.ts';
+export { smallestHoop } from './audit/rules/fit/overflow.ts';
 export { type Rule, RULE_GROUPS, type RuleGroup } from './audit/rule.ts';
 export { findRule, RULEBOOK_VERSION, RULES, rulesFor } from './audit/rulebook.ts';
 export {

@@ -10,7 +10,8 @@ import type { Progress, ReadAnswer } from '../workers/protocol.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
 import { JobDesigns } from './JobDesigns.ts';
 import { Journals } from './Journals.ts';
-import { Files } from './Files.ts';
+import { auditSheet } from '../sheets/auditSheet.ts';
+import { type FileOut, Files } from './Files.ts';
 import { bytesOf, findJob, MAIN, summarizeDeleted, summarizeJob, summarizeSignOff } from './records.ts';
 import { Revisions } from './Revisions.ts';
 
@@ -229,6 +230,13 @@ export class JobService {
     const [job, file] = await Promise.all([findJob(this.models, id), this.models.JobFile.findByPk(id)]);
     if (file === null) throw new NotFound('such job');
     return { fileName: job.fileName, kind: job.fileKind, bytes: await bytesOf(file) };
+  }
+
+  /** The audit of the present design to print, as a PDF. */
+  async auditPdf(id: string): Promise<FileOut> {
+    const job = await findJob(this.models, id);
+    const judged = await this.designs.run('report', await this.designs.stateAt(id, job.version));
+    return { fileName: `${job.fileName.replace(/\.[^.]*$/, '')}-audit.pdf`, content: await auditSheet(summarizeJob(job), judged) };
   }
 
   /** What another rulebook would find in a job, and find no more. */

@@ -30,6 +30,7 @@ const LANE_OF: Readonly<Record<TaskName, LaneName>> = {
   ...{ read: 'files', adopt: 'files', convert: 'files' },
   ...{ derive: 'edits', objects: 'edits', snapshot: 'edits', write: 'edits' },
   judge: 'files',
+  report: 'files',
   audit: 'audits',
 };
 

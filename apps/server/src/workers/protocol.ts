@@ -1,5 +1,17 @@
 import type { FindingCounts, RulesEffect } from '@isola/contract';
-import type { Figures, FileAudit, FileProblem, FormatId, JournalEntry, RowEntry, ShopRules, Target } from '@isola/core';
+import type {
+  Figures,
+  FileAudit,
+  FileProblem,
+  Finding,
+  FormatId,
+  JournalEntry,
+  KeptFinding,
+  RowEntry,
+  ShopRules,
+  Target,
+  Verdict,
+} from '@isola/core';
 
 /** All that a job's design follows from, where a worker does not have it in hand. */
 export interface WholeJob {
@@ -40,6 +52,17 @@ export interface AdoptAnswer {
   readonly version: number;
 }
 
+/** A design as it is judged: what an audit on paper says. */
+export interface JudgedDesign {
+  readonly target: Target;
+  readonly figures: Figures;
+  /** Worst first, with their places but without their rows. */
+  readonly findings: readonly Finding[];
+  /** What was kept as it is, by its place's key. */
+  readonly kept: Readonly<Record<string, KeptFinding>>;
+  readonly verdict: Verdict;
+}
+
 export interface DeriveAnswer {
   readonly figures: Figures;
   readonly target: Target;
@@ -63,6 +86,7 @@ export interface DesignTasks {
   };
   /** A job as JSON, gzipped, to go on from without the entries before. */
   snapshot: { request: JobState; answer: { snapshot: Uint8Array } | Needed };
+  report: { request: JobState; answer: JudgedDesign | Needed };
   /** Judges a file by itself, among many. */
   audit: { request: { bytes: Uint8Array; target: Target }; answer: { audit: FileAudit } | { refused: FileProblem } };
   /** What would be found by another rulebook, against what is found by the one that the job is judged by. */

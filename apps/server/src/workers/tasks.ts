@@ -25,6 +25,7 @@ import {
   reachesFar,
   replayJournal,
   takeSnapshot,
+  weighRepair,
   writeStitchFile,
 } from '@isola/core';
 import type { Answer, JobState, Needed, Progress, Request, TaskName } from './protocol.ts';
@@ -126,6 +127,15 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
     audit({ bytes, target }) {
       const audited = auditFile(bytes, target);
       return audited.ok ? { audit: audited.value } : { refused: audited.error };
+    },
+    report(state) {
+      const design = designOf(state);
+      if (typeof design === 'string') return design;
+      const { program, target, kept } = design;
+      const findings = auditDesign(design);
+      const figures = inspectProgram(program, target);
+      const verdict = weighRepair(findings, objectsOf(design.plan).objects, figures.stitches);
+      return { target, figures, kept, verdict, findings: findings.map((finding) => ({ ...finding, rows: [] })) };
     },
     judge({ rules, ...state }) {
       const design = designOf(state);

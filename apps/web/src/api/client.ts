@@ -1,4 +1,6 @@
 import type {
+  AuditDetail,
+  AuditSummary,
   DeletedJob,
   JobDetail,
   JobSummary,
@@ -13,7 +15,7 @@ import type {
   SignOff,
 } from '@isola/contract';
 import { VERSION_HEADER } from '@isola/contract';
-import type { FormatId, JournalEntry, ShopRules } from '@isola/core';
+import type { FormatId, JournalEntry, ShopRules, Target } from '@isola/core';
 
 /** What the server refused, in its own words. `status` 0: it could not be reached. */
 export class ApiError extends Error {
@@ -59,6 +61,7 @@ export const api = {
   },
   program: (id: string) => requestBytes(`/jobs/${id}/program`),
   revisionProgram: (id: string, number: number) => requestBytes(`/jobs/${id}/revisions/${number}/program`),
+  auditPdfAddress: (id: string) => `/api/jobs/${id}/audit.pdf`,
   exportAddress: (id: string, format: FormatId) => `/api/jobs/${id}/export?format=${format}`,
   revisionAddress: (id: string, number: number, format: FormatId) => `/api/jobs/${id}/revisions/${number}/file?format=${format}`,
   sign: (id: string, signature: { baseVersion: number; who: string; reason: string }) =>
@@ -78,6 +81,21 @@ export const api = {
     form.set('file', file);
     return once((key) => send<JobSummary>('POST', '/jobs', form, key, signal), signal);
   },
+  audits: () => request<AuditSummary[]>('GET', '/audits'),
+  audit: (id: string) => request<AuditDetail>('GET', `/audits/${id}`),
+  beginAudit: (name: string, target: Target) => request<AuditSummary>('POST', '/audits', { name, target }),
+  /** A file of an audit by its place, from 1; sent twice it is there once. */
+  async addToAudit(id: string, seq: number, file: File, path: string, signal: AbortSignal): Promise<void> {
+    const form = new FormData();
+    form.set('path', path);
+    form.set('file', file);
+    await once(() => send<undefined>('PUT', `/audits/${id}/files/${seq}`, form, undefined, signal), signal);
+  },
+  cancelAudit: (id: string) => request<AuditSummary>('POST', `/audits/${id}/cancel`),
+  resumeAudit: (id: string) => request<AuditSummary>('POST', `/audits/${id}/resume`),
+  removeAudit: (id: string) => request<undefined>('DELETE', `/audits/${id}`),
+  auditTableAddress: (id: string) => `/api/audits/${id}/table`,
+  takeInFromAudit: (id: string, seq: number) => once((key) => send<JobSummary>('POST', `/audits/${id}/files/${seq}/job`, undefined, key)),
   shop: () => request<Shop>('GET', '/shop'),
   shopChanges: () => request<ShopChange[]>('GET', '/shop/changes'),
   undoShopChange: (id: string, signature: ShopSignature) => request<Shop>('POST', `/shop/changes/${id}/undo`, signature),

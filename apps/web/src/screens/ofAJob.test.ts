@@ -1,11 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
 import type { JobDetail, RevisionSummary, SignOff } from '@isola/contract';
-import { defaultTarget, type HoopPlace, writeStitchCsv } from '@isola/core';
+import { defaultTarget, type HoopPlace, USUAL_RULES, writeStitchCsv } from '@isola/core';
 import { flushPromises } from '@vue/test-utils';
 import { nextTick } from 'vue';
 import { useBench } from '../stores/bench.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useOutbox } from '../stores/outbox.ts';
+import { useShop } from '../stores/shop.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
 import { AT, buttonIn, click, figures, file, job, said, setTheStage, show, stage } from './testing/onScreens.ts';
@@ -176,5 +177,22 @@ describe('release and details', () => {
       expect(useNotices().notice!.text).toBe('Here goes a number from −500 to 500.');
     }
     expect(made).toHaveLength(4);
+    // A smaller hoop that takes it is offered, turned by a quarter where it fits only so; one that fits turned only says that.
+    const record = (id: string, width: number, height: number) => ({ id, name: id, width, height });
+    useShop().shop = {
+      ...{ fabrics: [], garments: [], machines: [], threads: [], rules: USUAL_RULES },
+      hoops: [record('wide', 40, 8), record('slot', 7, 3)],
+    };
+    await flushPromises();
+    expect(said(place)).toContain('The smallest hoop that takes it is slot.');
+    await click(place, /^\s*Take it/);
+    const { hoop, place: laid } = bench.now!.view.target;
+    expect([hoop.id, laid]).toEqual(['slot', { x: -3, y: 0, turn: 180 }]);
+    bench.now = { number: 3, view: { ...bench.now!.view, target: { ...bench.now!.view.target, hoop: record('tall', 3, 7) } } };
+    await flushPromises();
+    expect(said(place)).toContain('Hoop the garment turned the same way');
+    await click(place, /^\s*Turn it/);
+    expect(made.at(-1)![0]).toBe('turn it by a quarter');
+    expect(said(place)).not.toContain('Hoop the garment turned');
   });
 });

@@ -15,28 +15,33 @@ import { findConcernedObject } from '../recognize/publishObjects.ts';
 import type { Recognition } from '../recognize/recognizeProgram.ts';
 import type { Target } from '../model/target.ts';
 import { guessThread, type MadeForThread } from './guessThread.ts';
+import { recall, type Remembered } from './remembered.ts';
+import type { Fault, Rule } from './rule.ts';
 
 /** What can be audited: a design, or bare rows on a target whose objects are not known. */
 export type Audited = Pick<Design, 'program' | 'target'> & Partial<Pick<Design, 'plan' | 'kept'>>;
+
+interface Measures {
+  lengths?: Float64Array;
+  stretches?: Stretch[];
+  threads?: Int32Array;
+  cover?: CoverMap;
+  counts?: Counts;
+  inHoop?: Extents;
+  covers?: readonly StitchObject[];
+  areas?: readonly StitchObject[];
+  pairs?: ReturnType<typeof relatedPairs>;
+  families?: ReadonlyMap<string, readonly StitchObject[]>;
+  underlay?: ReadonlyMap<string, readonly StitchObject[]>;
+  thread?: MadeForThread | null;
+}
 
 /** What the rules look at: a program on its target, with what is derived from it made once, when first asked for. */
 export class AuditContext {
   readonly program: Program;
   readonly target: Target;
-  private readonly cache: {
-    lengths?: Float64Array;
-    stretches?: Stretch[];
-    threads?: Int32Array;
-    cover?: CoverMap;
-    counts?: Counts;
-    inHoop?: Extents;
-    covers?: readonly StitchObject[];
-    areas?: readonly StitchObject[];
-    pairs?: ReturnType<typeof relatedPairs>;
-    families?: ReadonlyMap<string, readonly StitchObject[]>;
-    underlay?: ReadonlyMap<string, readonly StitchObject[]>;
-    thread?: MadeForThread | null;
-  };
+  private readonly cache: Measures;
+  private readonly faults: Remembered<Measures>['faults'];
 
   /** The objects of the program, where they are known, and the plan that they are of. */
   readonly objects: Recognition | undefined;
@@ -44,11 +49,23 @@ export class AuditContext {
 
   /** `known` is what was measured on this program before. */
   constructor(design: Audited, known: { readonly cover?: CoverMap; readonly lengths?: Float64Array } = {}) {
-    this.cache = { ...known };
+    const { measures, faults }: Remembered<Measures> =
+      design.plan === undefined ? { measures: {}, faults: new Map() } : recall<Measures>(design.plan, design.target);
+    this.cache = Object.assign(measures, known);
+    this.faults = faults;
     this.program = design.program;
     this.target = design.target;
     this.plan = design.plan;
     this.objects = design.plan === undefined ? undefined : objectsOf(design.plan);
+  }
+
+  /** All places where a rule is broken by a limit, in sewing order; found once for each limit that it is judged by. */
+  listFaults(rule: Rule, limit: number): readonly Fault[] {
+    const known = this.faults.get(rule.id);
+    if (known !== undefined && Object.is(known.limit, limit)) return known.found;
+    const found = rule.list(this, limit);
+    this.faults.set(rule.id, { limit, found });
+    return found;
   }
 
   /** The id of the object that a row concerns, where objects are known. */

@@ -20,12 +20,15 @@ export interface FileAudit {
   };
   /** Open findings by severity. */
   readonly counts: Readonly<Record<Severity, number>>;
-  /** Seconds of machine time on one piece that the repairs of its findings save, together no more than all of its lost time. An estimate. */
+  /** Seconds of machine time on one piece that the repairs of its findings save, together no more than its lost time and half of its sewing. An estimate. */
   readonly saves: number;
   /** Its findings, worst first for the target's goal. */
   readonly findings: readonly { readonly rule: string; readonly severity: Severity; readonly message: string; readonly places: number }[];
   readonly verdict: Verdict;
 }
+
+/** Repairs leave at least this share of what is sewn. From memory. */
+const MOST_OF_SEWING = 0.5;
 
 /** Reads a file and judges it on a target, its objects recognized. */
 export function auditFile(bytes: Uint8Array, target: Target): Result<FileAudit, FileProblem> {
@@ -45,7 +48,7 @@ export function auditFile(bytes: Uint8Array, target: Target): Result<FileAudit, 
       warnings,
       figures: { stitches, trims, colorChanges, width: extents.width, height: extents.height, seconds: run.seconds },
       counts,
-      saves: Math.min(promised, run.seconds - run.sewing),
+      saves: Math.min(promised, run.seconds - MOST_OF_SEWING * run.sewing),
       findings: findings.map(({ rule, severity, message, places }) => ({ rule, severity, message, places: places.length })),
       verdict: weighRepair(findings, objectsOf(design.plan).objects, stitches),
     },

@@ -19,7 +19,7 @@ export function findFaults(
   isWanted?: (key: string) => boolean,
 ): Found[] {
   const limit = limitOf(rule, context.target);
-  const all = rule.list(context, limit);
+  const all = context.listFaults(rule, limit);
   const hasDecisions = isWanted !== undefined || Object.values(kept).some((finding) => finding.rule === rule.id);
   const open = hasDecisions
     ? all.filter((fault) => {

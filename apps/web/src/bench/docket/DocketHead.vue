@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { auditCsv, type Finding, publishFinding, totalFindings, weighRepair } from '@isola/core';
 import { computed } from 'vue';
+import { api } from '../../api/client.ts';
 import { saveFile } from '../../api/saveFile.ts';
 import { useBench } from '../../stores/bench.ts';
 
@@ -22,6 +23,8 @@ const said = computed(() => {
     : `Digitize anew: about ${anew} min, repairing about ${repair}.`;
 });
 
+/** The server sets it of what is saved. */
+const isSaved = computed(() => bench.outgoing === undefined);
 const name = computed(() => (bench.job?.name ?? 'audit').replace(/[^\p{L}\p{N}]+/gu, '-').toLowerCase());
 
 function saveCsv(): void {
@@ -48,6 +51,7 @@ function saveJson(): void {
           <v-btn size="small" variant="text" v-bind="props">Save</v-btn>
         </template>
         <v-list density="compact">
+          <v-list-item title="To print (PDF)" :disabled="!isSaved" :href="bench.job && api.auditPdfAddress(bench.job.id)" download />
           <v-list-item title="Table (CSV)" @click="saveCsv" />
           <v-list-item title="Data (JSON)" @click="saveJson" />
         </v-list>

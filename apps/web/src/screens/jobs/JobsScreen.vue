@@ -12,6 +12,8 @@ import { useJobs } from '../../stores/jobs.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { isHeld, useOutbox } from '../../stores/outbox.ts';
 import { readSteps, saveSteps, STEPS_EXTENSION } from '../../stores/stepsFile.ts';
+import { useAudits } from '../../stores/audits.ts';
+import { droppedFiles } from '../audits/filesOf.ts';
 import DeletedJobs from './DeletedJobs.vue';
 import JobRow from './JobRow.vue';
 import { sayDay, sayDue } from './sayDue.ts';
@@ -21,6 +23,7 @@ import TakingBar from './TakingBar.vue';
 const store = useJobs();
 const notices = useNotices();
 const outbox = useOutbox();
+const audits = useAudits();
 const router = useRouter();
 const search = ref('');
 const isOver = ref(false);
@@ -95,9 +98,18 @@ async function takeSteps(file: File): Promise<void> {
   await router.push({ name: 'audit', params: { id: steps.job } });
 }
 
-function drop(event: DragEvent): void {
+/** One file becomes a job; a folder, or several files, are audited together first. */
+async function drop(event: DragEvent): Promise<void> {
   isOver.value = false;
-  void take(event.dataTransfer?.files);
+  const files = event.dataTransfer?.files;
+  const isFolder = [...(event.dataTransfer?.items ?? [])].some((item) => item.webkitGetAsEntry()?.isDirectory === true);
+  if (!isFolder && (files?.length ?? 0) <= 1) return take(files);
+  try {
+    audits.chosen = await droppedFiles(event.dataTransfer!.items);
+    await router.push({ name: 'audits' });
+  } catch (error) {
+    notices.complain(error);
+  }
 }
 
 /** The job that steps are left of is opened, where they are weighed on it. */
@@ -137,6 +149,7 @@ async function remove(): Promise<void> {
         clearable
         :prepend-inner-icon="mdiMagnify"
       />
+      <v-btn size="default" variant="text" :to="{ name: 'audits' }">Folders</v-btn>
       <v-btn size="default" variant="text" :to="{ name: 'shop' }">Shop</v-btn>
       <v-btn size="default" :loading="taking !== undefined" @click="picker?.click()">Take in a file</v-btn>
       <input
@@ -198,11 +211,12 @@ async function remove(): Promise<void> {
         <p class="muted">Drop {{ FORMAT_CHOICE }} anywhere on this page.</p>
       </div>
       <p v-if="found.length > 0" class="hint muted">
-        Drop {{ FORMAT_CHOICE }} anywhere here to take it in. Times are estimates from the machine's profile.
+        Drop {{ FORMAT_CHOICE }} anywhere here to take it in, or a folder to have all of it audited. Times are estimates from the machine's
+        profile.
       </p>
       <DeletedJobs />
     </main>
-    <div v-if="isOver" class="here" aria-hidden="true">Let go to take it in</div>
+    <div v-if="isOver" class="here" aria-hidden="true">Let go to take it in, or several to have them audited</div>
     <v-dialog :model-value="removing !== undefined" @update:model-value="removing = undefined">
       <v-card
         :title="`Delete ${removing?.name}?`"

@@ -49,11 +49,8 @@ function set({ key, as, empty }: Field, text: string): void {
 
 const shown = ({ key }: Field): string => {
   const value = draft.value[key];
-  return value === undefined || Number.isNaN(value)
-    ? ''
-    : typeof value === 'number'
-      ? String(Math.round(value * 1000) / 1000)
-      : String(value);
+  if (typeof value === 'number') return Number.isNaN(value) ? '' : String(Math.round(value * 1000) / 1000);
+  return typeof value === 'string' ? value : '';
 };
 
 async function keep(): Promise<void> {

@@ -110,8 +110,10 @@ export function recordsOf(shop: Shop, kind: ShopKind): readonly ShopRecord[] {
 /** A value as people read it, with its unit. */
 export function sayValue(shop: Shop, field: Field, value: unknown): string {
   if (value === undefined || value === '') return field.empty ?? '–';
-  if (field.as === 'choice') return field.choices?.(shop).find((choice) => choice.value === value)?.title ?? String(value);
-  if (typeof value !== 'number') return String(value);
+  if (typeof value === 'string') {
+    return field.as === 'choice' ? (field.choices?.(shop).find((choice) => choice.value === value)?.title ?? value) : value;
+  }
+  if (typeof value !== 'number') return '–';
   const number = field.digits === undefined ? String(Math.round(value * 100) / 100) : value.toFixed(field.digits);
   return field.unit === undefined ? number : `${number} ${field.unit}`;
 }

@@ -123,7 +123,7 @@ describe('the shop', () => {
     expect(list).toMatch(/Ada, .*: a sample/);
     // Of changes of one record only the last can be taken back.
     expect(screen.findAll('.changes li button')).toHaveLength(2);
-    await click(screen.find('.changes').element as ParentNode, /Take back/);
+    await click(screen.find('.changes').element, /Take back/);
     expect(stage.asked.map(([method, path]) => `${method} ${path}`)).toContain('POST /shop/changes/change-2/undo');
   });
 

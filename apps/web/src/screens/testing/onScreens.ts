@@ -32,19 +32,21 @@ export const stage: {
   router: Router;
 } = { answers: () => undefined, deleted: [], asked: [], router: undefined as never };
 
-export async function show(screen: Component): Promise<VueWrapper> {
+export async function show(screen: Component, props: Readonly<Record<string, unknown>> = {}): Promise<VueWrapper> {
   const router = createRouter({
     history: createMemoryHistory(),
     routes: [
       { path: '/', name: 'jobs', component: { render: () => null } },
       { path: '/shop', name: 'shop', component: { render: () => null } },
+      { path: '/audits', name: 'audits', component: { render: () => null } },
+      { path: '/audits/:id', name: 'folder-audit', component: { render: () => null } },
       ...['take-in', 'audit', 'release'].map((name) => ({ path: `/jobs/:id/${name}`, name, component: { render: () => null } })),
     ],
   });
   stage.router = router;
   await router.push('/jobs/one/audit');
   const global = { plugins: [createVuetify({ components }), router], stubs: { JobPicture: true } };
-  const shown = mount(screen, { global, attachTo: document.body }) as VueWrapper;
+  const shown = mount(screen, { global, props, attachTo: document.body }) as VueWrapper;
   await flushPromises();
   return shown;
 }

@@ -29,7 +29,7 @@ export const hoopOverflow: Rule<Outside> = {
     const { hoop } = target;
     const over = overBy(inHoop, hoop);
     const fits = fitsIn(inHoop, hoop);
-    const isTurnEnough = inHoop.width <= hoop.height && inHoop.height <= hoop.width;
+    const isTurnEnough = fitsIn(inHoop, quarterOf(hoop));
     return {
       worst: findWorst(faults, (f) => f.over),
       severity: 'stop',
@@ -40,16 +40,15 @@ export const hoopOverflow: Rule<Outside> = {
       cost: NO_COST,
       ...(fits
         ? { fix: 'Center it in the hoop' }
-        : {
-            advice: isTurnEnough
-              ? 'It fits when it is turned by a quarter: set that on Take in, and hoop the garment so.'
-              : 'Take a larger hoop, or have the design made smaller.',
-          }),
+        : isTurnEnough
+          ? { advice: 'It fits when it is turned by a quarter: set that on Take in, and hoop the garment so.' }
+          : { advice: 'Take a larger hoop, or have the design made smaller.' }),
     };
   },
   retarget: {
     name: 'centered in the hoop',
     target({ program, counts, target, inHoop }) {
+      // What fits only when it is turned is not turned for somebody who does not know it: the garment has to be hooped so.
       return fitsIn(inHoop, target.hoop) ? { ...target, place: centered(program, counts.extents, target.place) } : undefined;
     },
   },
@@ -104,9 +103,20 @@ function overBy({ minX, maxX, minY, maxY }: Extents, { width, height }: Hoop): n
 /** So many penetrations outside are told apart; the farthest of all is among them. */
 const MOST_OUTSIDE = 2000;
 
-function fitsIn(extents: Extents, { width, height }: Hoop): boolean {
+function fitsIn(extents: Extents, { width, height }: Pick<Hoop, 'width' | 'height'>): boolean {
   return extents.width <= width && extents.height <= height;
 }
+
+const quarterOf = ({ width, height }: Hoop): Pick<Hoop, 'width' | 'height'> => ({ width: height, height: width });
+
+/** The smallest of some hoops that takes a design of a size (mm), as it is or turned by a quarter; nothing where none does. */
+export function smallestHoop(hoops: readonly Hoop[], extents: Extents): Hoop | undefined {
+  return hoops
+    .filter((hoop) => fitsIn(extents, hoop) || fitsIn(extents, quarterOf(hoop)))
+    .reduce<Hoop | undefined>((best, hoop) => (best === undefined || areaOf(hoop) < areaOf(best) ? hoop : best), undefined);
+}
+
+const areaOf = ({ width, height }: Hoop): number => width * height;
 
 /** Penetrations outside of a field around a place in the hoop; rows and places of the faults are the design's. */
 function listOutside(

@@ -1,0 +1,307 @@
+<script setup lang="ts">
+import type { AuditDetail, AuditSummary } from '@isola/contract';
+import { rankFiles } from '@isola/core';
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { api } from '../../api/client.ts';
+import { sayTime } from '../../bench/figures/sayFigures.ts';
+import AppMark from '../../shell/AppMark.vue';
+import { useAudits } from '../../stores/audits.ts';
+import { useNotices } from '../../stores/notices.ts';
+
+/** The files of an audit as one table, what saves most machine time first, while workers judge the rest. */
+const props = defineProps<{ id: string }>();
+const store = useAudits();
+const notices = useNotices();
+const router = useRouter();
+
+const audit = shallowRef<AuditDetail>();
+const failure = ref('');
+const isBusy = ref(false);
+/** The table is asked for anew no more often than this, ms. */
+const TABLE_EVERY = 1500;
+let source: EventSource | undefined;
+let timer: ReturnType<typeof setTimeout> | undefined;
+
+watch(
+  () => props.id,
+  () => void open(),
+  { immediate: true },
+);
+onBeforeUnmount(close);
+
+const sending = computed(() => (store.sending?.auditId === props.id ? store.sending : undefined));
+const rows = computed(() => {
+  const files = (audit.value?.files ?? []).map((file) => ({ ...file, audit: file.audit ?? undefined, problem: file.problem ?? undefined }));
+  return rankFiles(files.filter(({ state }) => state === 'done' || state === 'failed'));
+});
+const total = computed(() => {
+  const { waiting, done, failed, cancelled } = audit.value?.counts ?? { waiting: 0, done: 0, failed: 0, cancelled: 0 };
+  return { judged: done + failed, all: Math.max(waiting + done + failed + cancelled, sending.value?.of ?? 0), failed, cancelled, waiting };
+});
+const isRunning = computed(() => audit.value !== undefined && !audit.value.isCancelled && total.value.judged < total.value.all);
+const saved = computed(() => rows.value.reduce((sum, row) => sum + (row.audit?.saves ?? 0), 0));
+
+async function open(): Promise<void> {
+  close();
+  audit.value = undefined;
+  failure.value = '';
+  try {
+    audit.value = await api.audit(props.id);
+    watchIt();
+  } catch (error) {
+    failure.value = error instanceof Error ? error.message : String(error);
+  }
+}
+
+function watchIt(): void {
+  source?.close();
+  source = new EventSource(`/api/audits/${props.id}/events`);
+  source.addEventListener('audit', (event) => {
+    const summary = JSON.parse(event.data as string) as AuditSummary;
+    if (audit.value !== undefined) audit.value = { ...audit.value, ...summary };
+    if (summary.counts.waiting === 0) {
+      // Nothing waits: files may still be on their way, else that was all.
+      source?.close();
+      timer ??= setTimeout(() => void refresh(), 0);
+    } else timer ??= setTimeout(() => void refresh(), TABLE_EVERY);
+  });
+}
+
+async function refresh(): Promise<void> {
+  timer = undefined;
+  try {
+    audit.value = await api.audit(props.id);
+  } catch (error) {
+    notices.complain(error);
+  }
+  if (sending.value !== undefined && source?.readyState === EventSource.CLOSED) watchIt();
+}
+
+function close(): void {
+  source?.close();
+  clearTimeout(timer);
+  timer = undefined;
+}
+
+async function act(what: () => Promise<unknown>): Promise<void> {
+  isBusy.value = true;
+  try {
+    await what();
+  } catch (error) {
+    notices.complain(error);
+  } finally {
+    isBusy.value = false;
+  }
+}
+
+const cancel = (): Promise<void> =>
+  act(async () => {
+    await store.cancel(props.id);
+    await refresh();
+  });
+
+const resume = (): Promise<void> =>
+  act(async () => {
+    await api.resumeAudit(props.id);
+    watchIt();
+  });
+
+const takeIn = (seq: number): Promise<void> =>
+  act(async () => {
+    const job = await api.takeInFromAudit(props.id, seq);
+    await router.push({ name: 'audit', params: { id: job.id } });
+  });
+</script>
+
+<template>
+  <div class="audit">
+    <header>
+      <AppMark />
+      <div class="title">
+        <h1>{{ audit?.name ?? 'Opening…' }}</h1>
+        <p v-if="audit" class="muted">
+          {{ audit.target.fabric.name }} · {{ audit.target.garment?.name ?? 'no place' }} · {{ audit.target.thread.name }} ·
+          {{ audit.target.machine.name }}
+        </p>
+      </div>
+      <a v-if="rows.length > 0" class="table" :href="api.auditTableAddress(id)" download>Table as CSV</a>
+      <v-btn variant="text" :to="{ name: 'audits' }">All folders</v-btn>
+    </header>
+    <main v-if="failure" class="state" role="alert">
+      <b>This audit cannot be shown</b>
+      <p>{{ failure }}</p>
+      <v-btn class="mt-3" @click="open">Try again</v-btn>
+    </main>
+    <main v-else-if="audit">
+      <div class="how" role="status">
+        <p class="number">
+          <b>{{ total.judged }} of {{ total.all }} judged</b>{{ total.failed > 0 ? `, ${total.failed} could not be` : ''
+          }}{{ audit.isCancelled ? ', the rest cancelled' : '' }}.
+          <template v-if="rows.length > 0">Repairs would save {{ sayTime(saved) }} on one piece of each: an estimate.</template>
+        </p>
+        <v-progress-linear
+          v-if="isRunning"
+          :model-value="(100 * total.judged) / Math.max(1, total.all)"
+          color="primary"
+          height="4"
+          rounded
+          aria-label="Files judged"
+        />
+        <span class="ways">
+          <v-btn v-if="isRunning" variant="outlined" size="small" :disabled="isBusy" @click="cancel">Cancel the rest</v-btn>
+          <v-btn
+            v-if="isRunning && !sending"
+            variant="text"
+            size="small"
+            :disabled="isBusy"
+            title="Puts the files that wait into the queue once more"
+            @click="resume"
+            >Nothing happens?</v-btn
+          >
+        </span>
+        <p v-for="{ path, why } in sending?.lost ?? []" :key="path" class="bad">{{ path }} did not arrive: {{ why }}</p>
+      </div>
+      <table v-if="rows.length > 0" class="number">
+        <thead>
+          <tr>
+            <th scope="col">File</th>
+            <th scope="col" class="n">To save, min</th>
+            <th scope="col" class="n">Run, min</th>
+            <th scope="col" class="n">Stitches</th>
+            <th scope="col" class="n">Trims</th>
+            <th scope="col" class="n">stop</th>
+            <th scope="col" class="n">fix</th>
+            <th scope="col" class="n">note</th>
+            <th scope="col">The worst of it</th>
+            <th scope="col">Verdict</th>
+            <th><span class="visually-hidden">take in</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.seq">
+            <th scope="row">{{ row.name }}</th>
+            <template v-if="row.audit">
+              <td class="n" :class="{ gain: row.audit.saves >= 30 }">{{ (row.audit.saves / 60).toFixed(1) }}</td>
+              <td class="n">{{ (row.audit.figures.seconds / 60).toFixed(1) }}</td>
+              <td class="n">{{ row.audit.figures.stitches.toLocaleString('en-GB') }}</td>
+              <td class="n">{{ row.audit.figures.trims }}</td>
+              <td class="n" :class="{ bad: row.audit.counts.stop > 0 }">{{ row.audit.counts.stop || '–' }}</td>
+              <td class="n">{{ row.audit.counts.fix || '–' }}</td>
+              <td class="n">{{ row.audit.counts.note || '–' }}</td>
+              <td class="worst">{{ row.audit.findings[0]?.message ?? 'nothing found' }}</td>
+              <td :title="row.audit.verdict.reasons.join('; ')">
+                {{ row.audit.verdict.choice === 'repair' ? `repair, ${row.audit.verdict.repairMinutes.toFixed(0)} min` : 'digitize anew' }}
+              </td>
+              <td>
+                <v-btn variant="text" size="small" :disabled="isBusy" :aria-label="`Take in ${row.name}`" @click="takeIn(row.seq)"
+                  >Take in</v-btn
+                >
+              </td>
+            </template>
+            <td v-else colspan="10" class="bad">{{ row.problem }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else-if="isRunning" class="state muted">The first files are being judged…</p>
+      <p v-else class="state muted">No file was judged.</p>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.audit {
+  display: grid;
+  grid-template-rows: 58px minmax(0, 1fr);
+  height: 100vh;
+}
+
+header {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  padding: 0 24px;
+  background: var(--card);
+  border-bottom: 1px solid var(--line);
+}
+
+.title {
+  flex: 1 1 0;
+  min-width: 0;
+  line-height: 1.25;
+}
+
+h1 {
+  font-size: 17px;
+  font-weight: 600;
+}
+
+.title p {
+  font-size: 12px;
+}
+
+main {
+  overflow-y: auto;
+  padding: 14px 24px 32px;
+}
+
+.how {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+  padding-bottom: 10px;
+}
+
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+
+th,
+td {
+  padding: 5px 12px 5px 0;
+  border-bottom: 1px solid var(--line);
+  font-weight: 400;
+  text-align: left;
+  vertical-align: top;
+}
+
+thead th {
+  position: sticky;
+  top: -14px;
+  background: var(--paper);
+  color: var(--ink-2);
+  font-size: 12px;
+}
+
+.n {
+  text-align: right;
+  white-space: nowrap;
+}
+
+th[scope='row'] {
+  font-weight: 500;
+  overflow-wrap: anywhere;
+}
+
+td .v-btn {
+  margin: -5px 0;
+}
+
+.worst {
+  max-width: 340px;
+}
+
+.gain {
+  font-weight: 600;
+}
+
+.bad {
+  color: var(--stop);
+}
+
+.state {
+  padding: 56px 24px;
+  text-align: center;
+}
+</style>
