@@ -13,13 +13,22 @@ const common = {
   moduleNameMapper: { '^culori$': `${import.meta.dirname}/node_modules/culori/bundled/culori.mjs` },
 };
 
+/** Tests of what is built on the core take it in one piece. */
+const core = { '^@isola/core$': '<rootDir>/.cache/jest/core.mjs' };
+
 export default {
   maxWorkers: 2,
+  globalSetup: '<rootDir>/scripts/jestBundles.mjs',
   // Nothing here is a timed test: a machine that is busy elsewhere may take its time, a hang still ends.
   testTimeout: 60_000,
   projects: [
     { ...common, displayName: 'core', roots: ['<rootDir>/packages', '<rootDir>/demo', '<rootDir>/bench'] },
-    { ...common, displayName: 'server', roots: ['<rootDir>/apps/server/src', '<rootDir>/torture'] },
+    {
+      ...common,
+      moduleNameMapper: { ...common.moduleNameMapper, ...core },
+      displayName: 'server',
+      roots: ['<rootDir>/apps/server/src', '<rootDir>/torture'],
+    },
     {
       ...common,
       displayName: 'web',
@@ -29,7 +38,7 @@ export default {
       transform: { ...common.transform, '^.+\\.vue$': '<rootDir>/scripts/jestVue.mjs' },
       extensionsToTreatAsEsm: ['.ts', '.vue'],
       moduleFileExtensions: [...common.moduleFileExtensions, 'vue'],
-      moduleNameMapper: { ...common.moduleNameMapper, '\\.(css|sass|scss)$': '<rootDir>/scripts/jestNoStyles.mjs' },
+      moduleNameMapper: { ...common.moduleNameMapper, ...core, '\\.(css|sass|scss)$': '<rootDir>/scripts/jestNoStyles.mjs' },
       setupFiles: ['<rootDir>/scripts/jestDomSetUp.mjs'],
     },
   ],

@@ -66,9 +66,7 @@ await picture('release', at('Kettle', 'release'));
 await picture('cover-map', at('Whisk', 'audit'), press('3'));
 await picture('paths', at('Birch', 'audit'), press('4'));
 await picture('penetrations', at('Kettle', 'audit'), press('2'), press('+'), press('+'), press('+'), press('+'), press('+'));
-await picture('replay', at('Chainring', 'take-in'), () => page.locator('.strip').click({ position: { x: 760, y: 30 } }));
 await picture('directions', at('Kettle', 'rework'), press('c'), press('5'));
-await picture('layers', at('Lantern', 'rework'), press('6'));
 await picture('spec', at('Whisk', 'rework'), object('fill'), object(/^fill, lower right, 21 mm/i), click('As this cloth wants it'));
 await picture('as-sewn', at('Heron', 'rework'), press('7'));
 await picture(
@@ -88,7 +86,25 @@ await picture(
   () => page.getByRole('option', { name: /tubular 300/ }).click(),
   () => page.waitForTimeout(3000),
 );
-await picture('rulebook', `${url}/shop`, () => page.getByRole('tab', { name: 'Rulebook' }).click());
+await picture('shop', `${url}/shop`, click('terry'));
+await picture(
+  'rulebook',
+  `${url}/shop`,
+  () => page.getByRole('tab', { name: 'Rulebook' }).click(),
+  () => page.getByRole('spinbutton', { name: /^Limit of Needless trim/ }).fill('4'),
+  press('Tab'),
+  click('What it moves in the jobs'),
+  () => page.locator('.effects li').first().waitFor({ timeout: 60_000 }),
+  () => page.waitForTimeout(6000),
+);
+await picture(
+  'folders',
+  `${url}/audits`,
+  () => page.getByLabel('Folder of stitch files').setInputFiles(path.join(ROOT, 'demo')),
+  () => page.getByLabel('Called').fill('Autumn files'),
+  click(/^Audit \d+ files/),
+  () => page.getByText(/^8 of 8 judged/).waitFor({ timeout: 90_000 }),
+);
 await picture('jobs', `${url}/`);
 
 await browser.close();

@@ -1,5 +1,5 @@
 // npm test: sets everything up, then checks types, style, units and the real interface; ends with one line of totals.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import * as fs from 'node:fs';
 import path from 'node:path';
 import { build, installBrowser, installPackages, ROOT, startDatabase } from './setUp.mjs';
@@ -18,10 +18,18 @@ fs.rmSync(RESULTS, { recursive: true, force: true });
 fs.mkdirSync(RESULTS, { recursive: true });
 const total = { passed: 0, failed: 0 };
 
-// Each of these takes one processor and a minute or two.
+// Each of these takes one processor and a minute or two; the longest goes on while the unit tests run.
+const linting = check('lint', [
+  'node_modules/eslint/bin/eslint.js',
+  '.',
+  '--max-warnings',
+  '0',
+  '--cache',
+  '--cache-location',
+  '.cache/eslint',
+]);
 await Promise.all([
   check('types', ['node_modules/vue-tsc/bin/vue-tsc.js', '-b']),
-  check('lint', ['node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0', '--cache', '--cache-location', '.cache/eslint']),
   check('format', [
     ...['node_modules/prettier/bin/prettier.cjs', '--check', '.', '--log-level', 'warn'],
     ...['--cache', '--cache-location', '.cache/prettier'],
@@ -29,7 +37,7 @@ await Promise.all([
 ]);
 
 const unitFile = path.join(RESULTS, 'unit.json');
-const isUnitGood = runNode('unit tests', [
+const isUnitGood = await runNode('unit tests', [
   '--experimental-vm-modules',
   '--no-warnings',
   'node_modules/jest/bin/jest.js',
@@ -38,8 +46,10 @@ const isUnitGood = runNode('unit tests', [
 ]);
 count(unitFile, isUnitGood, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests + r.numRuntimeErrorTestSuites }));
 
+await linting;
+
 const browserFile = path.join(RESULTS, 'browser.json');
-const isBrowserGood = runNode('browser tests', ['node_modules/@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts'], {
+const isBrowserGood = await runNode('browser tests', ['node_modules/@playwright/test/cli.js', 'test', '-c', 'e2e/playwright.config.ts'], {
   PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile,
 });
 count(browserFile, isBrowserGood, (r) => ({ passed: r.stats.expected + r.stats.flaky, failed: r.stats.unexpected + r.errors.length }));
@@ -58,11 +68,12 @@ async function check(name, args) {
   if (status !== 0) total.failed++;
 }
 
-function runNode(name, args, env = {}) {
+async function runNode(name, args, env = {}) {
   console.log(`\n── ${name}`);
-  const result = spawnSync(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
-  if (result.status !== 0) console.log(`── ${name}: failed`);
-  return result.status === 0;
+  const child = spawn(process.execPath, args, { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
+  const status = await new Promise((resolve) => child.once('close', resolve));
+  if (status !== 0) console.log(`── ${name}: failed`);
+  return status === 0;
 }
 
 /** Adds a runner's own counts; a runner that failed without saying so counts as one failed. */

@@ -13,12 +13,24 @@ describe('settings', () => {
       webDir: '/srv/isola/apps/web/dist',
       demoDir: '/srv/isola/demo',
       hasDemo: true,
+      auditWorkers: 1,
     });
   });
 
   test('each can be set; a port that was asked for is fixed', () => {
-    const config = readConfig({ DATABASE_URL, PORT: '5000', HOST: 'localhost', DEMO: 'off', WEB_DIR: '/w', DEMO_DIR: '/d' }, '/srv');
-    expect(config).toMatchObject({ port: 5000, isPortFixed: true, host: 'localhost', hasDemo: false, webDir: '/w', demoDir: '/d' });
+    const config = readConfig(
+      { DATABASE_URL, PORT: '5000', HOST: 'localhost', DEMO: 'off', WEB_DIR: '/w', DEMO_DIR: '/d', AUDIT_WORKERS: '4' },
+      '/srv',
+    );
+    expect(config).toMatchObject({
+      port: 5000,
+      isPortFixed: true,
+      host: 'localhost',
+      hasDemo: false,
+      webDir: '/w',
+      demoDir: '/d',
+      auditWorkers: 4,
+    });
   });
 
   test.each([

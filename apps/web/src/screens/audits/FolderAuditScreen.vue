@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { AuditDetail, AuditSummary } from '@isola/contract';
-import { rankFiles } from '@isola/core';
+import { rankFiles, sayCount } from '@isola/core';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { api } from '../../api/client.ts';
@@ -184,7 +184,7 @@ const takeIn = (seq: number): Promise<void> =>
             <template v-if="row.audit">
               <td class="n" :class="{ gain: row.audit.saves >= 30 }">{{ (row.audit.saves / 60).toFixed(1) }}</td>
               <td class="n">{{ (row.audit.figures.seconds / 60).toFixed(1) }}</td>
-              <td class="n">{{ row.audit.figures.stitches.toLocaleString('en-GB') }}</td>
+              <td class="n">{{ sayCount(row.audit.figures.stitches) }}</td>
               <td class="n">{{ row.audit.figures.trims }}</td>
               <td class="n" :class="{ bad: row.audit.counts.stop > 0 }">{{ row.audit.counts.stop || '–' }}</td>
               <td class="n">{{ row.audit.counts.fix || '–' }}</td>

@@ -243,6 +243,12 @@ h3,
   font-size: 12.5px;
 }
 
+.limit {
+  display: grid;
+  gap: 3px;
+  align-content: start;
+}
+
 .limit input[type='number'] {
   width: 78px;
   padding: 3px 7px;
@@ -252,6 +258,10 @@ h3,
   color: var(--ink);
   font: inherit;
   text-align: right;
+}
+
+.limit input[type='checkbox'] {
+  margin: 0 4px 0 0;
 }
 
 .judged {
