@@ -31,6 +31,7 @@ import {
 } from '@isola/core';
 import { auditFiles, describeFiles, filesIn, isAnyBad, isFolder } from './auditFiles.ts';
 import { describeFigures, describeFindings, describeObjects } from './describe.ts';
+import { doShapes, parseDoing } from './doShapes.ts';
 import { layOutFile } from './layOutFile.ts';
 import { orderFile } from './orderFile.ts';
 import { parseSetting, setSpecs } from './setSpecs.ts';
@@ -129,8 +130,9 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
   if (values.out === undefined) throw new UsageError('rework needs --out FILE');
   const target = readTarget(values);
   const settings = (values.set ?? []).map(parseSetting);
-  // Who sets specs and names no repairs wants those specs and nothing else.
-  const rules = (values.fix ?? (settings.length > 0 ? '' : 'all')).split(',').filter((rule) => rule !== '');
+  // Who sets specs or draws shapes and names no repairs wants those and nothing else.
+  const doings = (values.do ?? []).map(parseDoing);
+  const rules = (values.fix ?? (settings.length + doings.length > 0 ? '' : 'all')).split(',').filter((rule) => rule !== '');
   if (values.fix !== undefined && values.fix !== 'all') {
     for (const id of rules) {
       if (!RULES.some((r) => r.id === id)) throw new UsageError(`there is no rule ${id}; there are ${RULES.map((r) => r.id).join(', ')}`);
@@ -142,11 +144,13 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
   const write = writerFor(values.out);
   const design = startDesign(readProgram(file), target);
   const set = setSpecs(design, settings);
-  const repair = repairFindings(set.design, (finding) => rules.includes('all') || rules.includes(finding.rule));
+  const drawn = doShapes(set.design, doings);
+  const repair = repairFindings(drawn.design, (finding) => rules.includes('all') || rules.includes(finding.rule));
   const before = inspectProgram(design.program, target);
   const after = inspectProgram(repair.design.program, target);
   writeOut(values.out, write(placeProgram(repair.design.program, repair.design.target.place)));
-  const applied = [...set.applied, ...repair.applied];
+  const shaped = drawn.done.map((change, k) => ({ rule: doings[k]!.name, objects: [], change }));
+  const applied = [...set.applied, ...shaped, ...repair.applied];
   const refused = [...set.refused, ...repair.refused];
   if (values.json) print(toJson({ before, after, applied, refused }));
   else {

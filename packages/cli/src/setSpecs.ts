@@ -139,7 +139,7 @@ export function setSpecs(
   return { design: next.value, applied, refused };
 }
 
-function isPicked(object: StitchObject, wanted: string): boolean {
+export function isPicked(object: StitchObject, wanted: string): boolean {
   if (wanted === 'all') return object.role === 'cover';
   if (wanted.startsWith('all.')) return (object.pattern ?? object.kind) === KIND_WORDS[wanted.slice(4)];
   if (wanted.startsWith('#')) return object.color === wanted.toLowerCase();

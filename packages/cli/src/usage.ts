@@ -1,5 +1,6 @@
 import { FABRICS, GARMENTS, GOALS, HOOPS, RULES, THREADS } from '@isola/core';
 import { parseArgs } from 'node:util';
+import { DO_HELP } from './doShapes.ts';
 import { SETTING_HELP } from './setSpecs.ts';
 import { UsageError } from './usageError.ts';
 
@@ -9,7 +10,7 @@ export const USAGE = `Usage: npm run -s isola -- COMMAND …
   recognize FILE [--debug DIR] [--json]
   audit FILE|FOLDER … --fabric ID [--garment ID] [--thread ID] [--goal GOAL] [--fail-on SEVERITY] [--json]
   rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…]
-         [--set OBJECT:name=value,…] [--json]
+         [--set OBJECT:name=value,…] [--do OPERATION:key=value,…] [--json]
   order FILE --out FILE [--fabric ID] [--only colors,objects,connectors] [--hold OBJECT,…] [--json]
   lay-out FILE --hoop ID --out FILE [--copies N] [--gap MM] [--marks] [--json]
   convert IN OUT
@@ -20,7 +21,7 @@ garments  ${GARMENTS.map((g) => g.id).join(', ')}
 threads   ${THREADS.map((t) => t.id).join(', ')}
 goals     ${GOALS.join(', ')}
 rules     ${RULES.map((r) => r.id).join(', ')}
-${SETTING_HELP}
+${SETTING_HELP}${DO_HELP}
 `;
 
 export const OPTIONS = {
@@ -33,6 +34,7 @@ export const OPTIONS = {
   out: { type: 'string' },
   fix: { type: 'string' },
   set: { type: 'string', multiple: true },
+  do: { type: 'string', multiple: true },
   debug: { type: 'string' },
   hoop: { type: 'string' },
   copies: { type: 'string' },
@@ -48,7 +50,7 @@ export const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> 
   inspect: ['json'],
   recognize: ['json', 'debug'],
   audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on'],
-  rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set'],
+  rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set', 'do'],
   order: ['json', 'fabric', 'garment', 'thread', 'out', 'only', 'hold'],
   'lay-out': ['json', 'hoop', 'out', 'copies', 'gap', 'marks'],
   convert: ['json'],

@@ -1,3 +1,4 @@
+export { drawShapes, readShapeAsk, SHAPE_ASKS, SHAPE_NAMES, type ShapeAsk, type ShapeName } from './edit/shapes/drawShapes.ts';
 export { AuditContext } from './audit/AuditContext.ts';
 export { auditDesign } from './audit/auditDesign.ts';
 export { compareFindings, type FindingChange, isWorse } from './audit/compareFindings.ts';

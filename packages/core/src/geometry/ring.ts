@@ -65,3 +65,15 @@ export function distanceToRings(rings: readonly Float64Array[], px: number, py: 
     }
   return least;
 }
+
+/** The same ring the other way round. */
+export function reversedRing(ring: Float64Array): Float64Array {
+  const out = new Float64Array(ring.length);
+  for (let k = 0; k < ring.length; k += 2) out.set([ring[ring.length - 2 - k]!, ring[ring.length - 1 - k]!], k);
+  return out;
+}
+
+/** An outline and its holes (xyxy): the first ring counter-clockwise, the others clockwise. */
+export function orientRings(rings: readonly Float64Array[]): Float64Array[] {
+  return rings.map((ring, k) => (signedArea(ring) > 0 === (k === 0) ? ring : reversedRing(ring)));
+}

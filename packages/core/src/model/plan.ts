@@ -43,6 +43,8 @@ export interface PlanObject {
   readonly sewn: Sewn;
   /** As the file had it, where it is sewn otherwise now. */
   readonly own: Sewn | null;
+  /** It was drawn here: no file had it, and it has no stitches but those that it is sewn with. */
+  readonly isDrawn?: true;
   /** It stays where it is in the order when an order is proposed. */
   readonly isLocked?: true;
   /** How much compensation (mm on each side) the outline holds that it came with; absent where nobody said so. */

@@ -2,12 +2,14 @@ import { z } from 'zod';
 import type { Design } from '../../model/design.ts';
 import type { ObjectId } from '../../model/plan.ts';
 import { type Result, succeed } from '../../model/result.ts';
+import { addObject } from './addObject.ts';
 import { editRows } from './editRows.ts';
 import { keepFinding } from './keepFinding.ts';
 import type { OperationKind } from './kind.ts';
 import { lockObject } from './lockObject.ts';
 import { moveObjects } from './moveObjects.ts';
 import { regroupObjects } from './regroupObjects.ts';
+import { removeObjects } from './removeObjects.ts';
 import { renameObject } from './renameObject.ts';
 import { reopenFinding } from './reopenFinding.ts';
 import { resetObject } from './resetObject.ts';
@@ -36,6 +38,8 @@ const KINDS = [
     setStop,
     turnObject,
     lockObject,
+    addObject,
+    removeObjects,
   ],
 ] as unknown as readonly OperationKind<z.ZodObject>[];
 
@@ -56,6 +60,8 @@ export const SimpleOperation = z.discriminatedUnion('id', [
   setStop.schema,
   turnObject.schema,
   lockObject.schema,
+  addObject.schema,
+  removeObjects.schema,
 ]);
 export type SimpleOperation = z.infer<typeof SimpleOperation>;
 

@@ -10,7 +10,8 @@ export const resetObject: OperationKind<typeof schema> = {
   apply(design, { object: id, was }) {
     const expected = expectObject(design, id, was);
     if (!expected.ok) return expected;
-    const { own, name } = expected.value;
+    const { own, name, isDrawn } = expected.value;
+    if (isDrawn) return fail(`${name} was drawn here: no file had it`);
     if (own === null) return fail(`${name} has its own stitches already`);
     const { plan } = design;
     return withPlan(design, { ...plan, objects: { ...plan.objects, [id]: { ...expected.value, sewn: own, own: null } } });
