@@ -55,7 +55,10 @@ test('scrubbing the tape takes stitches off the cloth and puts them back', async
 
 test('a job whose cloth was deleted from the shop still opens and says so', async ({ page }) => {
   await page.goto('/shop');
-  await page.getByRole('button', { name: 'Delete canvas tote' }).click();
+  await page.getByRole('button', { name: 'canvas tote' }).click();
+  const cloth = page.getByRole('form', { name: 'The cloth' });
+  await cloth.getByLabel('Who').fill('Mara');
+  await cloth.getByRole('button', { name: 'Delete' }).click();
   await expect(page.getByRole('rowheader', { name: 'canvas tote' })).toHaveCount(0);
   await openJob(page, 'Whisk', 'Take in');
   await expect(page.getByText('canvas tote was deleted from the shop')).toBeVisible();

@@ -30,14 +30,7 @@ const PARTLY: ReadonlySet<string> = new Set([
   'gap-risk',
 ]);
 /** Rules that have advice alone. */
-const ADVICE: ReadonlySet<string> = new Set([
-  'split-pieces',
-  'small-hole',
-  'pile-unheld',
-  'thread-vanishes',
-  'zone-overflow',
-  'too-many-colors',
-]);
+const ADVICE: ReadonlySet<string> = new Set(['thread-vanishes', 'zone-overflow', 'too-many-colors']);
 
 let drawing: Drawing;
 let sound: Design;

@@ -186,6 +186,42 @@ describe('command line', () => {
     expect(refused[0]!.why).toMatch(/no cover|has no spacing/);
   });
 
+  test('rework draws shapes in the order given, says what it did, and refuses what makes no sense', () => {
+    const out = path.join(dir, 'bordered.csv');
+    const report = json(
+      'rework',
+      LANTERN,
+      '--fabric',
+      'fleece',
+      '--out',
+      out,
+      '--do',
+      'nap:margin=3',
+      '--do',
+      'border:distance=2,width=2.5,color=#aa2222',
+    ) as {
+      before: Figures;
+      after: Figures;
+      applied: { rule: string; change: string }[];
+    };
+    expect(report.applied.map(({ rule }) => rule)).toEqual(['nap', 'border']);
+    expect(report.applied[0]!.change).toMatch(/rows; .*film topping/);
+    expect(report.after.colors.map(({ color }) => color)).toContain('#aa2222');
+    // The border lies 2 mm outside and is 2.5 mm wide, all around the nap layer that is 3 mm wider than the design.
+    expect(report.after.extents.width - report.before.extents.width).toBeCloseTo(2 * (3 + 2 + 2.5), 0);
+    const refused = (text: string): string => run('rework', LANTERN, '--fabric', 'fleece', '--out', out, '--do', text).err;
+    for (const [text, words] of [
+      ['fold:objects=all', 'no operation fold'],
+      ['border:distance', 'is no key=value'],
+      ['border:depth=3', 'border has no depth'],
+      ['border:distance=wide', 'distance'],
+      ['remove:objects=o9999', 'no object is o9999'],
+      ['carve:object=all,by=all', 'object is one object'],
+      ['scale:factor=50', 'makes no sense'],
+    ] as const)
+      expect(refused(text)).toContain(words);
+  });
+
   test('convert to SVG and back gives the same file, letter for letter', () => {
     const [svg, csv] = [path.join(dir, 'a.svg'), path.join(dir, 'a.csv')];
     expect(run('convert', HERON, svg).status).toBe(0);

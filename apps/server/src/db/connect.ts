@@ -30,7 +30,11 @@ export async function connectDatabase(url: string, { ownerUrl, migrations = MIGR
   const owner = connect(ownerUrl ?? url);
   try {
     await migrate(owner, migrations);
-    await prepareQueue(ownerUrl ?? url);
+    // One server at a time: the queue's tables would lock each other out.
+    await owner.transaction(async (transaction) => {
+      await owner.query(`select pg_advisory_xact_lock(${MIGRATION_LOCK})`, { transaction });
+      await prepareQueue(ownerUrl ?? url);
+    });
     if (ownerUrl === undefined) return defineModels(owner);
     await owner.transaction(async (transaction) => {
       await owner.query(`select pg_advisory_xact_lock(${MIGRATION_LOCK})`, { transaction });

@@ -49,6 +49,12 @@ const ASK_EVERY = 300;
 export const api = {
   jobs: () => request<JobSummary[]>('GET', '/jobs'),
   job: (id: string, from: 'snapshot' | 'start' = 'snapshot') => request<JobDetail>('GET', `/jobs/${id}?from=${from}`),
+  /** What a job is at; null: it is gone; nothing where that cannot be asked. */
+  versionOf: (id: string): Promise<number | null | undefined> =>
+    api.job(id).then(
+      ({ version }) => version,
+      (error: unknown) => (error instanceof ApiError && error.status === 404 ? null : undefined),
+    ),
   file: (id: string) => requestBytes(`/jobs/${id}/file`),
   /** What a job's journal is replayed from, its last snapshot or its base; while the server makes that, how far it is. */
   async base(id: string, from: 'snapshot' | 'start', progress: (at: Progress) => void): Promise<JobBaseText> {

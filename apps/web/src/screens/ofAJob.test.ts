@@ -187,7 +187,7 @@ describe('release and details', () => {
     expect(said(place)).toContain('The smallest hoop that takes it is slot.');
     await click(place, /^\s*Take it/);
     const { hoop, place: laid } = bench.now!.view.target;
-    expect([hoop.id, laid]).toEqual(['slot', { x: -3, y: 0, turn: 180 }]);
+    expect([hoop.id, laid]).toEqual(['slot', { x: 3, y: 0, turn: 180 }]);
     bench.now = { number: 3, view: { ...bench.now!.view, target: { ...bench.now!.view.target, hoop: record('tall', 3, 7) } } };
     await flushPromises();
     expect(said(place)).toContain('Hoop the garment turned the same way');

@@ -4,10 +4,10 @@ import type { Remote } from 'comlink';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { defineDocumentStore } from './documentStore.ts';
 import { api, type Progress } from '../api/client.ts';
-import { listen } from '../api/listen.ts';
 import type { Changed, EngineApi, Opened, StepView } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
 import { gatherKept } from './gatherKept.ts';
+import { hearChanges } from './hearChanges.ts';
 import { entriesOf, loadJob, openJob } from './loadJob.ts';
 import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
@@ -76,6 +76,8 @@ export const useBench = defineDocumentStore('bench', (document) => {
     const ticket = ++opening;
     close();
     isOpening.value = true;
+    // From now on, so that nothing is missed that happens while it is opened.
+    stopListening = hearChanges(id, (change) => inTurn(() => follow(change)));
     const number = nextProgramNumber();
     try {
       const hear = (at: Progress): void => {
@@ -89,7 +91,6 @@ export const useBench = defineDocumentStore('bench', (document) => {
       const { detail, opened } = await openJob(engine, id, hear, number);
       if (ticket !== opening) return;
       job.value = detail;
-      stopListening = listen((change) => void inTurn(() => follow(change)).catch((error: unknown) => useNotices().complain(error)));
       now.value = { number, view: opened.now };
       if (detail.base?.recognizer === PLAIN_RECOGNIZER) useNotices().warn('Not recognized', TOO_MUCH);
       [done.value, undone.value] = [opened.done, opened.undone];

@@ -1,4 +1,4 @@
-import type { MovedEnds, Operation, OrderAsk, SpecEdit, Target, WantedEnds } from '@isola/core';
+import type { MovedEnds, Operation, OrderAsk, ShapeAsk, SpecEdit, Target, WantedEnds } from '@isola/core';
 import type { Remote } from 'comlink';
 import { computed, ref, type Ref, type ShallowRef, shallowRef } from 'vue';
 import type { DesignView, EngineApi, OrderReport, PlanReport, PlanRequest, Trial } from '../workers/protocol.ts';
@@ -77,6 +77,16 @@ export function createTrials(
   async function tryOperation(name: string, operation: Operation): Promise<string | undefined> {
     const mine = drop;
     const result = await unlessDropped(engine()?.tryOperation(name, structuredClone(operation)));
+    if (drop !== mine) return undefined;
+    if (result === undefined || 'why' in result) return result?.why ?? NOT_OPEN;
+    await put(result);
+    return undefined;
+  }
+
+  /** Tries shapes drawn, cut or joined; gives the reason where they cannot be. */
+  async function tryShape(name: string, ask: ShapeAsk): Promise<string | undefined> {
+    const mine = drop;
+    const result = await unlessDropped(engine()?.tryShape(name, structuredClone(ask)));
     if (drop !== mine) return undefined;
     if (result === undefined || 'why' in result) return result?.why ?? NOT_OPEN;
     await put(result);
@@ -215,5 +225,19 @@ export function createTrials(
     trial.value = undefined;
   }
 
-  return { trial, shown, pictured, coming, tryRepairs, trySpecs, tryOperation, tryOrder, tryPlan, tryEnds, notePicture, dropTrial };
+  return {
+    trial,
+    shown,
+    pictured,
+    coming,
+    tryRepairs,
+    trySpecs,
+    tryOperation,
+    tryShape,
+    tryOrder,
+    tryPlan,
+    tryEnds,
+    notePicture,
+    dropTrial,
+  };
 }

@@ -51,6 +51,7 @@ import type {
   Weighed,
 } from './protocol.ts';
 import { createCovers } from './createCovers.ts';
+import { createShapeWork } from './createShapeWork.ts';
 import { createOrderWork } from './createOrderWork.ts';
 import { createRepairWork } from './createRepairWork.ts';
 import { buffersOf, buffersOfAll, copyOf, handOver, lightView } from './designViews.ts';
@@ -230,6 +231,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     },
 
     ...createRepairWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
+    ...createShapeWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
     ...createOrderWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
 
     cover(side: Side): Promise<ShownCover | undefined> {

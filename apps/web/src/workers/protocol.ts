@@ -28,6 +28,7 @@ import type {
   Result,
   RunTotals,
   SeenLayers,
+  ShapeAsk,
   SpecEdit,
   StitchKind,
   StitchObject,
@@ -116,6 +117,8 @@ export interface Trial {
   readonly order?: OrderReport;
   /** What it does to the findings. */
   readonly changes?: readonly FindingChange[];
+  /** What had to be said of drawn shapes, in words. */
+  readonly notes?: readonly string[];
   /** Of a plan of repair: its steps, and after which of them the design is. */
   readonly plan?: PlanReport;
 }
@@ -233,6 +236,8 @@ export interface EngineApi {
   planRepairs(request: PlanRequest, upTo?: number): Promise<Trial>;
   /** Works out what a step would come to; the reason where it does not fit. */
   tryOperation(name: string, operation: Operation): Promise<Trial | SpecRefusal>;
+  /** Draws, cuts or joins shapes, as a trial; refused with the reason. */
+  tryShape(name: string, ask: ShapeAsk): Promise<Trial | SpecRefusal>;
   /** A proposed order with its ways, tried; one without operations where nothing better is found. */
   proposeOrder(ask: OrderAsk): Promise<Trial>;
   orderView(): Promise<OrderView>;

@@ -84,7 +84,7 @@ describe('bulk', () => {
       const rules = holes === undefined ? USUAL_RULES : { ...USUAL_RULES, schools: { ...USUAL_RULES.schools, holes } };
       return find(program, 'small-hole', on('twill', { rules }));
     };
-    expect(judged()).toMatchObject({ severity: 'note', measured: expect.closeTo(4, 0), advice: expect.stringContaining('Fill the hole') });
+    expect(judged()).toMatchObject({ severity: 'note', measured: expect.closeTo(4, 0), fix: 'Sew through it' });
     expect(judged('carve')).toBeUndefined();
     expect(judged('sew-through')).toBeDefined();
     expect(judged(undefined, sewn([RED, holed]))).toBeUndefined();

@@ -123,7 +123,7 @@ export function planOfRepair(design: Design, { without = new Set(), isFree = fal
     const found = findings.find((f) => f.rule === rule.id);
     if (found !== undefined) take(rule.id, rule.title, rule.group, found, () => repairOf(current, rule.id));
   }
-  const picture = (of: Design) => topPicture(of.program);
+  const picture = (of: Design) => topPicture(of.program, () => true, design.target.clothColor);
   const open = keysOf(findings);
   const back = [...claims].filter((key) => open.has(key)).length;
   return {

@@ -11,11 +11,13 @@ export interface TopPicture {
   readonly names: readonly string[];
 }
 
+/** The number of a color that was not looked up yet. */
+const UNKNOWN = -1;
 /** Cells around all penetrations: thread has a width, and neighbours are looked at. */
 const FRAME = 3;
 
-/** The picture of the rows that `isSeen` picks. O(length / cell). */
-export function topPicture(program: Program, isSeen: (row: number) => boolean = () => true): TopPicture {
+/** The picture of the rows that `isSeen` picks; thread of the cloth's own color looks like bare cloth, where that color is given. O(length / cell). */
+export function topPicture(program: Program, isSeen: (row: number) => boolean = () => true, cloth?: string): TopPicture {
   const { x, y, command, rowCount, threads } = program;
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i < rowCount; i++) {
@@ -31,16 +33,16 @@ export function topPicture(program: Program, isSeen: (row: number) => boolean = 
   const [columns, rows] = [(last >> 14) - minColumn + 1 + FRAME, (last & 0x3fff) - minRow + 1 + FRAME];
   const colors = new Uint16Array(columns * rows);
   const names = [''];
-  let [thread, color] = [-1, 0];
+  let [thread, color] = [-1, UNKNOWN];
   for (let i = 0; i < rowCount; i++) {
     if (command[i] === COLOR) {
       thread++;
-      color = 0;
+      color = UNKNOWN;
     }
     if (command[i] !== STITCH || i === 0 || command[i - 1] !== STITCH || !isSeen(i)) continue;
-    if (color === 0) {
+    if (color === UNKNOWN) {
       const name = (threads[thread] ?? UNNAMED_THREAD).color;
-      color = names.includes(name) ? names.indexOf(name) : names.push(name) - 1;
+      color = name === cloth ? 0 : names.includes(name) ? names.indexOf(name) : names.push(name) - 1;
     }
     eachCellOn(
       x[i - 1]!,

@@ -5,6 +5,7 @@ import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { sayCount } from '../figures/sayFigures.ts';
+import ShapePanel from '../shapes/ShapePanel.vue';
 import OrderPanel from '../order/OrderPanel.vue';
 import DesignTools from '../spec/DesignTools.vue';
 import SpecPanel from '../spec/SpecPanel.vue';
@@ -40,7 +41,7 @@ function tell(value: string): void {
   void attempt(() => objects.tell(kind, role));
 }
 
-const SIDES = ['spec', 'facts', 'order', 'design'] as const;
+const SIDES = ['spec', 'facts', 'shape', 'order', 'design'] as const;
 /** Which side of the object is shown; stays for the next one. The design's side stays as it is while others are looked at. */
 const side = ref<(typeof SIDES)[number]>('spec');
 /** With no object selected there are the sides of the whole design only. */
@@ -91,6 +92,7 @@ defineExpose({ join, split, propose });
     </div>
     <SpecPanel v-if="object && shownSide === 'spec'" />
     <FactsSide v-else-if="object && shownSide === 'facts'" @pick="emit('pick')" @join="join" @split="split" @tell="tell" @move="move" />
+    <ShapePanel v-if="objects.known && shownSide === 'shape'" />
     <OrderPanel v-if="objects.known && shownSide === 'order'" ref="orderPanel" @look="look" />
     <DesignTools v-if="objects.known" v-show="shownSide === 'design'" @look="look" />
   </aside>

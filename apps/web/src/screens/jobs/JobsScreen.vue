@@ -33,7 +33,8 @@ const refused = ref<{ title: string; text: string }>();
 const removing = ref<JobSummary>();
 const picker = useTemplateRef<HTMLInputElement>('picker');
 
-onBeforeUnmount(listen(() => void store.load()));
+const reload = (): void => void store.load();
+onBeforeUnmount(listen(reload, reload));
 onMounted(() => {
   void store.load();
   // Who looks at the list opens a job next: what that takes is made ready once the page is at rest.

@@ -33,12 +33,12 @@ export const MADE_FIELDS = {
     .min(1)
     .max(20_000),
 };
-const Made = z.object(MADE_FIELDS);
+type Made = { [K in keyof typeof MADE_FIELDS]: z.infer<(typeof MADE_FIELDS)[K]> };
 
 /** An object as its operation says that it is sewn; refused where rows and parts do not fit each other. */
 export function sewnOf(
   who: Pick<StitchObject, 'id' | 'name' | 'role' | 'thread' | 'color'>,
-  { spec, shape, start: [x, y], rows: packed, parts }: z.infer<typeof Made>,
+  { spec, shape, start: [x, y], rows: packed, parts }: Made,
 ): Result<Sewn, string> {
   const rows = readPacked(packed);
   if (!rows.ok) return rows;

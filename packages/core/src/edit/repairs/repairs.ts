@@ -11,6 +11,7 @@ import {
   walkOn,
 } from './orderRepairs.ts';
 import type { Repairer } from './repairer.ts';
+import { fillSmallHoles, holdPile, joinPieces } from './shapeRepairs.ts';
 import {
   compensate,
   fitThread,
@@ -52,6 +53,9 @@ export const REPAIRS: Readonly<Record<string, Repairer>> = {
   'corner-fan': rebuildCorners,
   'too-dense': lightenLayer,
   'stacked-cover': lightenStack,
+  'small-hole': fillSmallHoles,
+  'pile-unheld': holdPile,
+  'split-pieces': joinPieces,
   'mergeable-color': mergeColors,
   'marks-first': marksToFront,
   'applique-order': byStep,

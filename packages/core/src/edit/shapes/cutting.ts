@@ -24,16 +24,24 @@ function areaOf(design: Design, id: ObjectId): Result<{ name: string; rings: Flo
 export function fillHoles(design: Design, objects: readonly ObjectId[], under: number, newId: NewId): Result<Drawn, string> {
   const drawing = new Drawing(design, newId);
   for (const { id } of coversAmong(design, objects)) {
-    const area = areaOf(design, id);
-    if (!area.ok) continue;
-    const [outline, ...holes] = area.value.rings;
-    const left = holes.filter((hole) => acrossOf(hole) >= under);
-    if (left.length === holes.length) continue;
-    const changed = drawing.change(id, { shape: asArea([outline!, ...left]) });
-    if (!changed.ok) return changed;
-    drawing.notes.push(`${area.value.name}: ${count(holes.length - left.length, 'hole')} filled`);
+    const filled = sewThrough(drawing.design, id, (hole) => acrossOf(hole) < under, newId);
+    if (filled.ok) drawing.take(filled.value);
   }
   return drawing.operations.length === 0 ? fail(`no object has a hole under ${under} mm across`) : drawing.finish();
+}
+
+/** Fills those of an object's holes that are wanted. */
+export function sewThrough(design: Design, id: ObjectId, isWanted: (hole: Float64Array) => boolean, newId: NewId): Result<Drawn, string> {
+  const area = areaOf(design, id);
+  if (!area.ok) return area;
+  const [outline, ...holes] = area.value.rings;
+  const left = holes.filter((hole) => !isWanted(hole));
+  if (left.length === holes.length) return fail(`${area.value.name} has no such hole`);
+  const drawing = new Drawing(design, newId);
+  const changed = drawing.change(id, { shape: asArea([outline!, ...left]) });
+  if (!changed.ok) return changed;
+  drawing.notes.push(`${area.value.name}: ${count(holes.length - left.length, 'hole')} filled`);
+  return drawing.finish();
 }
 
 /** Takes out of an object what another covers, but for `keep` mm under that one's edge. */

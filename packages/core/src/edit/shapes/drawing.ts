@@ -1,5 +1,5 @@
 import { growRings } from '../../geometry/region.ts';
-import { boxOfRing, orientRings } from '../../geometry/ring.ts';
+import { boxOfRing, containsPoint, orientRings } from '../../geometry/ring.ts';
 import { bandsOf, usualUnderlay } from '../../materials/specBands.ts';
 import type { Design } from '../../model/design.ts';
 import type { SpecKind } from '../../model/kinds.ts';
@@ -64,7 +64,7 @@ export class Drawing {
     const last = order[at - 1];
     const from = last === undefined ? middleOf(shape) : exitOf(plan.source, plan.objects[last]!.sewn);
     const to = before === null ? from : plan.objects[before]!.sewn.start;
-    const sewn = sewObject(shape, spec, from, to);
+    const sewn = sewObject(shape, spec, onto(shape, from), onto(shape, to));
     if (!sewn.ok) return fail(`${name}: ${sewn.error}`);
     const object = this.newId();
     const { start, parts, rows, notes } = sewn.value;
@@ -105,6 +105,14 @@ export class Drawing {
     return succeed(object);
   }
 
+  /** Goes on from what was drawn on the same design. */
+  take({ operations, design, made, notes }: Drawn): void {
+    this.design = design;
+    this.operations.push(...operations);
+    this.made.push(...made);
+    this.notes.push(...notes);
+  }
+
   remove(objects: readonly ObjectId[]): Result<unknown, string> {
     const { plan } = this.design;
     return this.perform({ id: 'remove-objects', objects: objects.map((object) => ({ object, was: printOf(plan, object) })) });
@@ -127,6 +135,24 @@ export class Drawing {
     const { operations, design, made, notes } = this;
     return succeed({ operations, design, made, notes: [...new Set(notes)] });
   }
+}
+
+/** Where an area begins or ends that is to do so at a place: there where it lies on it, else where the area is nearest to it. */
+function onto(shape: ObjectShape, place: Point): Point {
+  if (shape.kind !== 'area') return place;
+  const rings = ringsOfShape(shape);
+  if (containsPoint(rings, place.x, place.y)) return place;
+  let [best, nearest] = [place, Infinity];
+  for (const ring of rings)
+    for (let k = 0; k < ring.length; k += 2) {
+      const [x0, y0] = [ring[k]!, ring[k + 1]!];
+      const [dx, dy] = [ring[(k + 2) % ring.length]! - x0, ring[(k + 3) % ring.length]! - y0];
+      const t = Math.min(1, Math.max(0, ((place.x - x0) * dx + (place.y - y0) * dy) / (dx * dx + dy * dy || 1)));
+      const at = { x: x0 + t * dx, y: y0 + t * dy };
+      const away = Math.hypot(at.x - place.x, at.y - place.y);
+      if (away < nearest) [best, nearest] = [at, away];
+    }
+  return best;
 }
 
 function middleOf(shape: ObjectShape): Point {

@@ -46,7 +46,7 @@ function drawn(
   const ids = areas.map(([thread, rings, angle = 30], k) => {
     const added = drawing.add({
       name: `area ${k + 1}`,
-      thread: thread!,
+      thread: thread,
       before: null,
       spec: specFor(target, 'fill', { angle }),
       shape: asArea(rings),
@@ -114,7 +114,7 @@ describe('edges', () => {
     expect(spec.ok && spec.value.underlay.map(({ kind }) => kind)).toEqual(['tatami']);
     // It is sewn right after what it outlines, in its own thread.
     expect(orderOf(satin.design.plan)).toEqual([...ids, ...satin.made]);
-    expect(satin.design.plan.blocks.map(({ thread }) => thread?.color)).toEqual([RED!.color, '#111111']);
+    expect(satin.design.plan.blocks.map(({ thread }) => thread?.color)).toEqual([RED.color, '#111111']);
   });
 
   test('outlines that overlap are each whole, one around all, or without what a later object hides', () => {
@@ -222,6 +222,22 @@ describe('areas', () => {
 });
 
 describe('the whole', () => {
+  test('what is drawn in several pieces is cut between them: nothing is walked outside of what it covers', () => {
+    const { design } = drawn(on('fleece'), [RED, [circle(0, 0, 6)]], [RED, [circle(50, 10, 6)]], [RED, [circle(20, 50, 6)]]);
+    const { design: after, made } = ask(design, 'nap', { margin: 2 });
+    expect(made).toHaveLength(3);
+    const far = made.flatMap((id) => {
+      const rings = ringsOf(after, id);
+      const object = after.plan.objects[id]!.sewn;
+      return pointsOf(after, id)
+        .concat([[object.start.x, object.start.y]])
+        .filter(([x, y]) => !containsPoint(rings, x, y) && distanceToRings(rings, x, y) > 0.6);
+    });
+    expect(far).toEqual([]);
+    const { trims } = inspectProgram(after.program, after.target);
+    expect(trims - inspectProgram(design.program, design.target).trims).toBe(3);
+  });
+
   test('scaled keeps its spacing within 3 %, and its count goes with its area', () => {
     const { design, ids } = drawn(on('twill'), [RED, [box(0, 0, 30)]], [BLUE, [circle(60, 15, 14)], 75]);
     for (const factor of [0.7, 1.5]) {

@@ -6,7 +6,7 @@ import type { StitchObject } from '../../../model/stitchObject.ts';
 import { USUAL_RULES } from '../../../model/target.ts';
 import { countOf } from '../../findFaults.ts';
 import type { Rule } from '../../rule.ts';
-import { faultOf, type ObjectFault, worstOf } from '../objectFault.ts';
+import { allOf, faultOf, type ObjectFault, worstOf } from '../objectFault.ts';
 
 /** A hole smaller than this across (mm), or of less than so much cloth (mm²), is better sewn through. Common practice. */
 const LEAST_ACROSS = 5;
@@ -56,9 +56,10 @@ export const smallHole: Rule<ObjectFault> = {
       message: `${countOf(faults.length, 'hole')} under a detail, the smallest ${worst.value.toFixed(1)} mm across`,
       reason: 'It gaps when cloth and detail shift, and its edge costs stitches. The shop sews through holes of this size.',
       cost: { seconds: 0, stitches: 0 },
-      advice: 'Fill the hole when the shape is next edited; the detail covers it.',
+      fix: `Sew through ${allOf(faults)}`,
     };
   },
+  mend: 'hole filled',
 };
 
 /** Whether details that are sewn later cover a hole. */

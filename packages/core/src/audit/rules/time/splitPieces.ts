@@ -37,7 +37,8 @@ export const splitPieces: Rule<PairFault> = {
       message: `one shape with ${worst.against.name}, parted by a seam of ${worst.value.toFixed(0)} mm`,
       reason: `${countOf(faults.length, 'seam')} that may open and that a joined shape would not have.`,
       cost: { seconds: 0, stitches: 0 },
-      advice: 'Join the pieces into one shape, so that one path sews both.',
+      fix: 'Join the pieces into one shape',
     };
   },
+  mend: 'pieces joined',
 };
