@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { flushPromises } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import { ApiError } from '../api/client.ts';
+import { useAudits } from '../stores/audits.ts';
 import { AT, buttonIn, click, figures, job, said, setTheStage, show, stage } from './testing/onScreens.ts';
 
 // The screens around the bench, against a server that answers from this file.
@@ -43,6 +44,23 @@ describe('jobs', () => {
       expect(jobs.findAll('li.job')).toHaveLength(count);
       if (count === 0) expect(said(jobs)).toContain('No job has all of “saltmarsh kettle”');
     }
+  });
+
+  test('several files, or a folder, are not taken in one by one but chosen to be audited together', async () => {
+    stage.answers = () => [];
+    const { default: JobsScreen } = await import('./jobs/JobsScreen.vue');
+    const jobs = await show(JobsScreen);
+    const item = (name: string) => {
+      const file = new File(['x'], name);
+      return { webkitGetAsEntry: () => null, getAsFile: () => file, file };
+    };
+    const items = [item('b.csv'), item('a.svg')];
+    const dataTransfer = { items, files: items.map(({ file }) => file) };
+    jobs.find('.jobs').element.dispatchEvent(Object.assign(new Event('drop', { cancelable: true }), { dataTransfer }));
+    for (let k = 0; k < 6; k++) await flushPromises();
+    expect(useAudits().chosen.map(({ path }) => path)).toEqual(['a.svg', 'b.csv']);
+    expect(stage.router.currentRoute.value.fullPath).toBe('/audits');
+    expect(stage.asked.filter(([method]) => method === 'POST')).toEqual([]);
   });
 
   test('a dropped file is sent and opened; a refused one says why, and stays said until closed', async () => {

@@ -10,14 +10,15 @@ import { sayHours } from '../../bench/figures/sayFigures.ts';
 import AppMark from '../../shell/AppMark.vue';
 import { useJobs } from '../../stores/jobs.ts';
 import { useNotices } from '../../stores/notices.ts';
-import { isHeld, useOutbox } from '../../stores/outbox.ts';
-import { readSteps, saveSteps, STEPS_EXTENSION } from '../../stores/stepsFile.ts';
+import { useOutbox } from '../../stores/outbox.ts';
+import { readSteps, STEPS_EXTENSION } from '../../stores/stepsFile.ts';
 import { useAudits } from '../../stores/audits.ts';
 import { droppedFiles } from '../audits/filesOf.ts';
 import DeletedJobs from './DeletedJobs.vue';
 import JobRow from './JobRow.vue';
 import { sayDay, sayDue } from './sayDue.ts';
 import { sayStage } from './sayStage.ts';
+import StrandedSteps from './StrandedSteps.vue';
 import TakingBar from './TakingBar.vue';
 
 const store = useJobs();
@@ -58,12 +59,6 @@ const found = computed(() => {
     return words.every((word) => text.includes(word));
   });
 });
-/** Steps whose job was deleted: nothing but these is left of it. */
-const stranded = computed(() =>
-  store.jobs === undefined
-    ? []
-    : [...outbox.queues.values()].filter((q) => isHeld(q.state) && store.jobs!.every((job) => job.id !== q.jobId)),
-);
 const saved = computed(() =>
   (store.jobs ?? []).reduce((sum, job) => sum + (job.before.run.seconds - job.now.run.seconds) * job.target.quantity, 0),
 );
@@ -172,23 +167,7 @@ async function remove(): Promise<void> {
       </div>
       <v-btn variant="outlined" @click="refused = undefined">Close</v-btn>
     </div>
-    <div v-for="queue in stranded" :key="queue.jobId" class="refused" role="alert">
-      <div>
-        <b>{{ queue.jobName || 'A job' }} was deleted before all of its steps were saved</b>
-        <p>{{ queue.entries.length === 1 ? '1 step is' : `${queue.entries.length} steps are` }} left of it in this browser.</p>
-      </div>
-      <span class="ways">
-        <v-btn v-if="store.deleted.some((job) => job.id === queue.jobId)" variant="flat" @click="putBack(queue.jobId)"
-          >Put the job back</v-btn
-        >
-        <v-btn
-          variant="outlined"
-          @click="saveSteps({ job: queue.jobId, name: queue.jobName, version: queue.version, entries: [...queue.entries] })"
-          >Save as a file</v-btn
-        >
-        <v-btn variant="text" @click="outbox.replace({ id: queue.jobId, name: queue.jobName }, 0, [])">Let them go</v-btn>
-      </span>
-    </div>
+    <StrandedSteps @put-back="putBack" />
     <main>
       <ul v-if="found.length > 0" aria-label="Jobs">
         <JobRow v-for="job in found" :key="job.id" :job="job" @remove="removing = job" />
@@ -277,11 +256,6 @@ main {
   padding: 12px 24px;
   background: #fbe9e4;
   border-bottom: 1px solid #e3b9ae;
-}
-
-.ways {
-  display: flex;
-  gap: 8px;
 }
 
 .state {

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { RulesEffect, Shop } from '@isola/contract';
-import { defaultTarget, FOLLOWS, problemOfLimit, type Rule, RULE_GROUPS, RULEBOOK_VERSION, RULES, type ShopRules } from '@isola/core';
+import { defaultTarget, problemOfLimit, type Rule, RULE_GROUPS, RULEBOOK_VERSION, RULES, type ShopRules } from '@isola/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useShop } from '../../stores/shop.ts';
 import { sayRules, SCHOOL_KEYS, SCHOOL_WORDS } from './sayChange.ts';
+import RuleRow from './RuleRow.vue';
 import SignatureFields from './SignatureFields.vue';
 
 /** Every rule with its limit and why; what the shop changes of it, and what that would move in its jobs. */
@@ -39,17 +40,6 @@ const problems = computed(() => {
   return found;
 });
 const canKeep = computed(() => !isBusy.value && changes.value.length > 0 && problems.value.size === 0 && store.who.trim() !== '');
-
-const repairOf = ({ repair, mend, retarget }: Rule): string => {
-  const ways = [repair?.name, mend, retarget?.name].filter((way) => way !== undefined);
-  return ways.length === 0 ? 'Repaired by hand.' : `Repair: ${ways.join(', or ')}.`;
-};
-
-function sayUsual(rule: Rule): string {
-  const limit = rule.limit(reference);
-  if (!Number.isFinite(limit)) return 'none';
-  return `${Number(limit.toFixed(2))} ${rule.unit}`;
-}
 
 function setLimit(rule: Rule, text: string): void {
   const { [rule.id]: _, ...limits } = draft.value.limits;
@@ -126,40 +116,16 @@ async function act(what: () => Promise<void>): Promise<void> {
       </fieldset>
       <template v-for="{ group, rules } in groups" :key="group">
         <h2 class="group">{{ group }}</h2>
-        <article v-for="rule in rules" :key="rule.id" :class="{ off: draft.off.includes(rule.id) }">
-          <div class="text">
-            <h3>{{ rule.title }}</h3>
-            <p>{{ rule.why }}</p>
-            <p class="muted">Measures {{ rule.measures }}. Source: {{ rule.source }}. {{ repairOf(rule) }}</p>
-          </div>
-          <div class="limit number">
-            <label v-if="rule.follows === undefined">
-              <input
-                type="number"
-                step="any"
-                :aria-label="`Limit of ${rule.title}, ${rule.unit}`"
-                :placeholder="String(Number(rule.limit(reference).toFixed(2)))"
-                :value="draft.limits[rule.id] ?? ''"
-                @change="setLimit(rule, ($event.target as HTMLInputElement).value)"
-              />
-              {{ rule.unit }}
-            </label>
-            <p v-else :title="`It ${FOLLOWS[rule.follows]}.`">
-              {{ sayUsual(rule) }}<span v-if="rule.follows !== 'itself'" class="muted"> by the {{ rule.follows }}</span>
-            </p>
-            <p v-if="draft.limits[rule.id] !== undefined" class="muted">usual {{ sayUsual(rule) }}</p>
-            <p v-if="problems.has(rule.id)" class="bad" role="alert">{{ problems.get(rule.id) }}</p>
-            <label class="judged"
-              ><input
-                type="checkbox"
-                :checked="!draft.off.includes(rule.id)"
-                :aria-label="`Judge by ${rule.title}`"
-                @change="judge(rule, ($event.target as HTMLInputElement).checked)"
-              />
-              judged</label
-            >
-          </div>
-        </article>
+        <RuleRow
+          v-for="rule in rules"
+          :key="rule.id"
+          :rule="rule"
+          :limit="draft.limits[rule.id]"
+          :is-off="draft.off.includes(rule.id)"
+          :problem="problems.get(rule.id)"
+          @limit="setLimit(rule, $event)"
+          @judge="judge(rule, $event)"
+        />
       </template>
     </section>
     <form v-if="changes.length > 0" class="change" aria-label="Change of the rulebook" @submit.prevent="canKeep && keep()">
@@ -221,57 +187,9 @@ legend {
   letter-spacing: 0.02em;
 }
 
-article {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 190px;
-  gap: 24px;
-  padding: 10px 0;
-  border-bottom: 1px solid var(--line);
-}
-
-.off .text {
-  opacity: 0.55;
-}
-
-h3,
 .change h2 {
   font-size: 14.5px;
   font-weight: 600;
-}
-
-.text .muted {
-  font-size: 12.5px;
-}
-
-.limit {
-  display: grid;
-  gap: 3px;
-  align-content: start;
-}
-
-.limit input[type='number'] {
-  width: 78px;
-  padding: 3px 7px;
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  background: var(--card);
-  color: var(--ink);
-  font: inherit;
-  text-align: right;
-}
-
-.limit input[type='checkbox'] {
-  margin: 0 4px 0 0;
-}
-
-.judged {
-  color: var(--ink-2);
-  font-size: 12.5px;
-}
-
-.bad {
-  color: var(--stop);
-  font-size: 12.5px;
 }
 
 .change {

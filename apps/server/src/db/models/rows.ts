@@ -1,0 +1,173 @@
+import type { AuditFileState, FindingCounts, Release, Stage } from '@isola/contract';
+import type { Figures, FileAudit, FormatId, JournalEntry, RowEntry, Target } from '@isola/core';
+import type { CreationOptional, InferAttributes, InferCreationAttributes, Model } from 'sequelize';
+
+// What the tables hold, row by row.
+
+export interface JobModel extends Model<InferAttributes<JobModel>, InferCreationAttributes<JobModel>> {
+  id: string;
+  name: string;
+  customer: string;
+  due: string | null;
+  fileName: string;
+  fileKind: FormatId;
+  warnings: readonly string[];
+  /** What the journal starts from. */
+  initialTarget: Target;
+  /** Target, figures and findings as the journal leaves them, kept here so that a list need not replay it. */
+  target: Target;
+  before: Figures;
+  now: Figures;
+  findings: FindingCounts;
+  stage: Stage;
+  /** Number of journal entries. */
+  version: number;
+  detailsVersion: number;
+  /** The rulebook by which `findings` were counted. */
+  rulebook: number;
+  /** Its last release. */
+  released: CreationOptional<Release | null>;
+  /** Of the request by which it was taken in, where that had one. */
+  requestKey: CreationOptional<string | null>;
+  /** Of the program that the last entry led to; none before there is one. */
+  programHash: CreationOptional<string | null>;
+  createdAt: CreationOptional<Date>;
+  updatedAt: CreationOptional<Date>;
+  /** When it was deleted, where it can still be put back; queries pass it over. */
+  deletedAt: CreationOptional<Date | null>;
+}
+
+export interface JobFileModel extends Model<InferAttributes<JobFileModel>, InferCreationAttributes<JobFileModel>> {
+  jobId: string;
+  /** Of the file as it came in. */
+  sha256: string;
+  bytes: Buffer;
+  /** Whether `bytes` are gzipped: large files take a twentieth so, on their way and on the disk. */
+  isPacked: boolean;
+}
+
+export interface JobBaseModel extends Model<InferAttributes<JobBaseModel>, InferCreationAttributes<JobBaseModel>> {
+  jobId: string;
+  /** The recognizer by which it was made. */
+  recognizer: number;
+  /** How many entries of the journal are in it. */
+  version: number;
+  /** JSON, gzipped. */
+  base: Buffer;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface SnapshotModel extends Model<InferAttributes<SnapshotModel>, InferCreationAttributes<SnapshotModel>> {
+  jobId: string;
+  version: number;
+  /** JSON, gzipped. */
+  snapshot: Buffer;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface JournalEntryModel extends Model<InferAttributes<JournalEntryModel>, InferCreationAttributes<JournalEntryModel>> {
+  jobId: string;
+  /** Counts from 1. */
+  seq: number;
+  entryId: string;
+  /** The entry before it, which another one may follow, too; none of the first. */
+  parent: CreationOptional<string | null>;
+  /** Of entries that are in the job's base: as journals were before objects lasted. */
+  entry: JournalEntry | RowEntry;
+  /** Of all entries as far as this one, and the file (see services/chain.ts). */
+  chain: string;
+  /** SHA-256 of the program that it led to (`programBytes`); none of entries from before that was worked out. */
+  programHash: CreationOptional<string | null>;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface BranchModel extends Model<InferAttributes<BranchModel>, InferCreationAttributes<BranchModel>> {
+  jobId: string;
+  name: string;
+  /** Its last entry; none where nothing was done on it. */
+  entryId: string | null;
+}
+
+export interface RevisionModel extends Model<InferAttributes<RevisionModel>, InferCreationAttributes<RevisionModel>> {
+  jobId: string;
+  /** Counts from 1, which is the file as it came in. */
+  number: number;
+  version: number;
+  /** The entry that it was kept at; none: the file as it came in. */
+  entryId: CreationOptional<string | null>;
+  name: string;
+  note: string;
+  figures: Figures;
+  /** Stitch CSV, gzipped. */
+  program: Buffer;
+  isRelease: CreationOptional<boolean>;
+  /** How many findings of severity stop were open; of early ones it is not known. */
+  stopCount: CreationOptional<number | null>;
+  requestKey: CreationOptional<string | null>;
+  createdAt: CreationOptional<Date>;
+}
+
+/** Who took a file of a job though findings of severity stop were open, and why. */
+export interface SignOffModel extends Model<InferAttributes<SignOffModel>, InferCreationAttributes<SignOffModel>> {
+  id: string;
+  jobId: string;
+  version: number;
+  who: string;
+  reason: string;
+  /** What stood against it, in words. */
+  stops: readonly string[];
+  createdAt: CreationOptional<Date>;
+}
+
+export interface ShopRecordModel extends Model<InferAttributes<ShopRecordModel>, InferCreationAttributes<ShopRecordModel>> {
+  kind: string;
+  id: string;
+  position: number;
+  data: unknown;
+}
+
+/** A change of the shop's records, kept for good; null: it was, or is, not there. */
+export interface ShopChangeModel extends Model<InferAttributes<ShopChangeModel>, InferCreationAttributes<ShopChangeModel>> {
+  seq: CreationOptional<number>;
+  id: string;
+  kind: string;
+  recordId: string;
+  before: unknown;
+  after: unknown;
+  undoes: string | null;
+  who: string;
+  why: string;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface AuditModel extends Model<InferAttributes<AuditModel>, InferCreationAttributes<AuditModel>> {
+  id: string;
+  name: string;
+  target: Target;
+  cancelledAt: CreationOptional<Date | null>;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface AuditFileModel extends Model<InferAttributes<AuditFileModel>, InferCreationAttributes<AuditFileModel>> {
+  auditId: string;
+  /** Counts from 1. */
+  seq: number;
+  name: string;
+  /** Gzipped. */
+  bytes: Buffer;
+  state: AuditFileState;
+  /** How often a worker began on it. */
+  tries: CreationOptional<number>;
+  result: CreationOptional<FileAudit | null>;
+  /** Why there is no result. */
+  problem: CreationOptional<string | null>;
+  /** Who judged it: machine and process. */
+  worker: CreationOptional<string | null>;
+  milliseconds: CreationOptional<number | null>;
+  finishedAt: CreationOptional<Date | null>;
+}
+
+export interface MarkModel extends Model<InferAttributes<MarkModel>, InferCreationAttributes<MarkModel>> {
+  name: string;
+  createdAt: CreationOptional<Date>;
+}
