@@ -14,10 +14,11 @@ describe('under attack', () => {
   afterAll(() => void db('stop'));
 
   test('killed before any statement of its first start, the server starts again and is whole', async () => {
-    const { kills, faults } = await killAtStatements(37, false);
+    const { kills, faults } = await killAtStatements(59, false);
     expect(faults).toEqual([]);
     expect(kills).toBeGreaterThan(1);
-  });
+    // Each kill is two starts of the server: a busy machine takes its time for them.
+  }, 180_000);
 
   test('server and database killed under editors lose nothing that was acknowledged, and double nothing', async () => {
     const { acknowledged, faults } = await killUnderLoad(2, 5);
@@ -26,8 +27,8 @@ describe('under attack', () => {
   });
 
   test('files and bodies changed by chance are answered, never by a fault of the server', async () => {
-    const { requests, faults } = await sendHostile(100, 3);
+    const { requests, faults } = await sendHostile(60, 3);
     expect(faults).toEqual([]);
-    expect(requests).toBe(100);
+    expect(requests).toBe(60);
   });
 });

@@ -26,7 +26,7 @@ import { CLOTHS, targetOn } from './soundSet.ts';
 const designs = handSet('kept')
   .map(({ name, program }, k): [string, Design] => [name, startDesign(program, targetOn(CLOTHS[k % CLOTHS.length]!))])
   .filter(([, design]) => orderOf(design.plan).length >= 2);
-const some = designs.filter((_, k) => k % 3 === 1);
+const some = designs.filter((_, k) => k % 4 === 1);
 
 const coversOf = (design: Design): StitchObject[] => objectsOf(design.plan).objects.filter(({ role }) => role === 'cover');
 const sequence = (operations: readonly unknown[]): Operation => Operation.parse(JSON.parse(JSON.stringify({ id: 'sequence', operations })));

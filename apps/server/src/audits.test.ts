@@ -99,7 +99,7 @@ describe('audits of many files', () => {
 
   test('outlive a worker that is killed in the midst: its files come to another one, each is judged once, and a file that ends workers is left alone', async () => {
     const { id } = await begin();
-    for (let seq = 1; seq <= 6; seq++) await answer(send(id, seq, KETTLE, `${seq}.csv`), 204);
+    for (let seq = 1; seq <= 5; seq++) await answer(send(id, seq, KETTLE, `${seq}.csv`), 204);
     const first = await worker();
     while ((await detail(id)).counts.done === 0) await new Promise((resolve) => setTimeout(resolve, 30));
     first.kill('SIGKILL');
@@ -110,17 +110,17 @@ describe('audits of many files', () => {
     await app.models.sequelize.query(`update pgboss.job set started_on = now() - interval '10 minutes' where state = 'active'`);
     await app.queue.maintain();
     // One file ended as many workers as it may; what got lost on its way to the queue is put there again.
-    await app.models.AuditFile.update({ tries: 4 }, { where: { auditId: id, seq: 6, state: 'waiting' } });
+    await app.models.AuditFile.update({ tries: 4 }, { where: { auditId: id, seq: 5, state: 'waiting' } });
     await answer(app.request('POST', `/api/audits/${id}/resume`), 200);
     work('another machine');
     const { files, counts } = await settled(id);
-    expect(counts).toEqual({ waiting: 0, done: 5, failed: 1, cancelled: 0 });
-    expect(files[5]!.problem).toMatch(/ended 4 times/);
+    expect(counts).toEqual({ waiting: 0, done: 4, failed: 1, cancelled: 0 });
+    expect(files[4]!.problem).toMatch(/ended 4 times/);
     const rows = await app.models.AuditFile.findAll({ where: { auditId: id }, order: ['seq'] });
-    for (const row of rows.slice(0, 5)) expect([row.seq, row.tries <= 2]).toEqual([row.seq, true]);
+    for (const row of rows.slice(0, 4)) expect([row.seq, row.tries <= 2]).toEqual([row.seq, true]);
     expect(new Set(rows.map(({ worker: by }) => by)).size).toBeGreaterThan(1);
     const kettle = files[0]!.audit;
-    for (const { audit } of files.slice(0, 5)) expect(audit).toEqual(kettle);
+    for (const { audit } of files.slice(0, 4)) expect(audit).toEqual(kettle);
   }, 90_000);
 });
 
