@@ -1,7 +1,7 @@
 import { mkdtempSync, copyFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { goToStage, openJob, painted } from './bench.ts';
+import { openJob, painted, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 const DEMO = path.resolve(import.meta.dirname, '../demo');
@@ -34,9 +34,11 @@ test('a limit and a cloth are changed by the shop, seen in a job, taken up there
   await expect(news).toContainText('Needless trim: as usual → 4 mm');
   await news.getByRole('button', { name: 'Take the new values' }).click();
   await expect(news).toBeHidden();
-  await goToStage(page, 'Audit');
+  await saved(page);
+  await page.reload();
   await painted(page);
-  await expect(page.locator('.finding', { hasText: 'where pique polo takes 2.2' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', 'undo: take the shop’s new values');
+  await expect(news).toBeHidden();
 
   await page.goto('/shop');
   await page.getByRole('tab', { name: 'Changes' }).click();

@@ -66,7 +66,16 @@ await picture('release', at('Kettle', 'release'));
 await picture('cover-map', at('Whisk', 'audit'), press('3'));
 await picture('paths', at('Birch', 'audit'), press('4'));
 await picture('penetrations', at('Kettle', 'audit'), press('2'), press('+'), press('+'), press('+'), press('+'), press('+'));
-await picture('directions', at('Kettle', 'rework'), press('c'), press('5'));
+await picture(
+  'shapes',
+  at('Lantern', 'rework'),
+  click('shape'),
+  () => page.locator('.shapes').getByRole('combobox', { name: 'What to do' }).click({ force: true }),
+  () => page.getByRole('option', { name: 'Nap layer', exact: true }).click(),
+  click('Try it'),
+  () => page.getByRole('table', { name: 'Before and after' }).waitFor(),
+  press('0'),
+);
 await picture('spec', at('Whisk', 'rework'), object('fill'), object(/^fill, lower right, 21 mm/i), click('As this cloth wants it'));
 await picture('as-sewn', at('Heron', 'rework'), press('7'));
 await picture(
