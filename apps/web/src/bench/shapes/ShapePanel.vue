@@ -2,7 +2,7 @@
 import type { StitchObject } from '@isola/core';
 import { computed, ref, watch } from 'vue';
 import { useBench } from '../../stores/bench.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { useAct } from '../../stores/useAct.ts';
 import { useObjects } from '../../stores/objects.ts';
 import ChoiceField from '../fields/ChoiceField.vue';
 import FigurePairs from './FigurePairs.vue';
@@ -11,13 +11,12 @@ import { askOf, SHAPE_TOOLS, type ShapeTool, usualValues } from './shapeTools.ts
 /** Shapes of the selected object or of the whole design: outlined, cut, joined, backed, scaled; tried on the cloth before they are sewn so. */
 const bench = useBench();
 const objects = useObjects();
-const notices = useNotices();
+const { isBusy: isWorking, act } = useAct();
 
 const toolId = ref<ShapeTool['id']>();
 const values = ref<Record<string, string>>({});
 const scope = ref<'one' | 'alike'>('one');
 const problem = ref('');
-const isWorking = ref(false);
 const isTried = ref(false);
 
 const selected = computed(() => objects.selected);
@@ -56,16 +55,9 @@ const name = computed(() => {
   return `${tool.value.title.toLowerCase()}${what === undefined ? '' : `: ${what}`}`.slice(0, 190);
 });
 
-async function work(act: () => Promise<void>): Promise<void> {
-  isWorking.value = true;
+function work(what: () => Promise<unknown>): Promise<void> {
   problem.value = '';
-  try {
-    await act();
-  } catch (error) {
-    notices.complain(error);
-  } finally {
-    isWorking.value = false;
-  }
+  return act(what);
 }
 
 const tryIt = (): Promise<void> =>

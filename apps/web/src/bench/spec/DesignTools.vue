@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useBench } from '../../stores/bench.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { useAct } from '../../stores/useAct.ts';
 import ReadAnew from '../objects/ReadAnew.vue';
 import OpeningTool from './OpeningTool.vue';
 import SpecPairs from './SpecPairs.vue';
@@ -11,10 +11,9 @@ import ToolSection from './ToolSection.vue';
 /** What is done to the whole design: another thread, or opened up for a light garment. */
 defineEmits<{ look: [object: string] }>();
 const bench = useBench();
-const notices = useNotices();
+const { isBusy: isWorking, act } = useAct();
 const trying = ref<'thread' | 'opening'>();
 const problem = ref('');
-const isWorking = ref(false);
 const opening = useTemplateRef<{ clear: () => void; reveal: () => void }>('opening');
 
 watch(
@@ -24,21 +23,14 @@ watch(
   },
 );
 
-async function work(act: () => Promise<void>): Promise<void> {
-  isWorking.value = true;
+function work(what: () => Promise<unknown>): Promise<void> {
   problem.value = '';
-  try {
-    await act();
-  } catch (error) {
-    notices.complain(error);
-  } finally {
-    isWorking.value = false;
-  }
+  return act(what);
 }
 
-const attempt = (what: 'thread' | 'opening', act: () => Promise<string | undefined>, isNew = false): Promise<void> =>
+const attempt = (what: 'thread' | 'opening', tryIt: () => Promise<string | undefined>, isNew = false): Promise<void> =>
   work(async () => {
-    problem.value = (await act()) ?? '';
+    problem.value = (await tryIt()) ?? '';
     trying.value = problem.value === '' && bench.trial !== undefined ? what : undefined;
     await nextTick();
     if (isNew) opening.value?.reveal();

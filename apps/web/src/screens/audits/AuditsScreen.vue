@@ -3,20 +3,20 @@ import { FORMAT_CHOICE, type Goal, GOALS, type Target, USUAL_RULES } from '@isol
 import type { AuditSummary } from '@isola/contract';
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import AppMark from '../../shell/AppMark.vue';
+import DropHint from '../../shell/DropHint.vue';
+import PageHead from '../../shell/PageHead.vue';
 import { useAudits } from '../../stores/audits.ts';
-import { useNotices } from '../../stores/notices.ts';
 import { useShop } from '../../stores/shop.ts';
 import { chosenFiles, droppedFiles, isStitchFile } from './filesOf.ts';
+import { useAct } from '../../stores/useAct.ts';
 
 const store = useAudits();
 const shop = useShop();
-const notices = useNotices();
 const router = useRouter();
+const { isBusy, act } = useAct();
 const files = useTemplateRef<HTMLInputElement>('files');
 const folder = useTemplateRef<HTMLInputElement>('folder');
 const isOver = ref(false);
-const isBusy = ref(false);
 
 const name = ref('');
 const [fabricId, garmentId, threadId, machineId] = [ref(''), ref(''), ref(''), ref('')];
@@ -99,27 +99,15 @@ function sayState({ counts, isCancelled }: AuditSummary): string {
   if (isCancelled) return `cancelled, ${judged} of ${all} judged${rest}`;
   return counts.waiting > 0 ? `${judged} of ${all} judged${rest}` : `${all === 1 ? '1 file' : `${all} files`}${rest}`;
 }
-
-async function act(what: () => Promise<unknown>): Promise<void> {
-  isBusy.value = true;
-  try {
-    await what();
-  } catch (error) {
-    notices.complain(error);
-  } finally {
-    isBusy.value = false;
-  }
-}
 </script>
 
 <template>
   <div class="audits" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave.self="isOver = false" @drop.prevent="drop">
-    <header>
-      <AppMark />
+    <PageHead>
       <h1>Folders</h1>
       <p class="muted">Many files judged for one cloth, in the background</p>
       <v-btn class="end" variant="text" :to="{ name: 'jobs' }">To the jobs</v-btn>
-    </header>
+    </PageHead>
     <main>
       <form class="new" aria-label="A new audit of many files" @submit.prevent="begin">
         <h2>Audit many files</h2>
@@ -175,7 +163,7 @@ async function act(what: () => Promise<unknown>): Promise<void> {
         <p v-else-if="store.audits" class="none muted">No folder was audited yet.</p>
       </section>
     </main>
-    <div v-if="isOver" class="here" aria-hidden="true">Let go to choose them</div>
+    <DropHint v-if="isOver">Let go to choose them</DropHint>
   </div>
 </template>
 
@@ -185,20 +173,6 @@ async function act(what: () => Promise<unknown>): Promise<void> {
   display: grid;
   grid-template-rows: 58px minmax(0, 1fr);
   height: 100vh;
-}
-
-header {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  padding: 0 24px;
-  background: var(--card);
-  border-bottom: 1px solid var(--line);
-}
-
-h1 {
-  font-size: 18px;
-  font-weight: 600;
 }
 
 .end {
@@ -257,19 +231,5 @@ li a {
 
 .none {
   padding: 40px 0;
-}
-
-.here {
-  position: absolute;
-  inset: 12px;
-  display: grid;
-  place-items: center;
-  border: 2px dashed var(--sea);
-  border-radius: 12px;
-  background: color-mix(in srgb, var(--sea-soft) 88%, transparent);
-  color: var(--sea);
-  font-size: 20px;
-  font-weight: 600;
-  pointer-events: none;
 }
 </style>

@@ -5,20 +5,21 @@ import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { api } from '../../api/client.ts';
 import { sayTime } from '../../bench/figures/sayFigures.ts';
-import AppMark from '../../shell/AppMark.vue';
+import PageHead from '../../shell/PageHead.vue';
 import FileTable from './FileTable.vue';
 import { useAudits } from '../../stores/audits.ts';
 import { useNotices } from '../../stores/notices.ts';
+import { useAct } from '../../stores/useAct.ts';
 
 /** The files of an audit as one table, what saves most machine time first, while workers judge the rest. */
 const props = defineProps<{ id: string }>();
 const store = useAudits();
 const notices = useNotices();
 const router = useRouter();
+const { isBusy, act } = useAct();
 
 const audit = shallowRef<AuditDetail>();
 const failure = ref('');
-const isBusy = ref(false);
 /** The table is asked for anew no more often than this, ms. */
 const TABLE_EVERY = 1500;
 let source: EventSource | undefined;
@@ -85,17 +86,6 @@ function close(): void {
   timer = undefined;
 }
 
-async function act(what: () => Promise<unknown>): Promise<void> {
-  isBusy.value = true;
-  try {
-    await what();
-  } catch (error) {
-    notices.complain(error);
-  } finally {
-    isBusy.value = false;
-  }
-}
-
 const cancel = (): Promise<void> =>
   act(async () => {
     await store.cancel(props.id);
@@ -117,8 +107,7 @@ const takeIn = (seq: number): Promise<void> =>
 
 <template>
   <div class="audit">
-    <header>
-      <AppMark />
+    <PageHead>
       <div class="title">
         <h1>{{ audit?.name ?? 'Opening…' }}</h1>
         <p v-if="audit" class="muted">
@@ -128,7 +117,7 @@ const takeIn = (seq: number): Promise<void> =>
       </div>
       <a v-if="rows.length > 0" class="table" :href="api.auditTableAddress(id)" download>Table as CSV</a>
       <v-btn variant="text" :to="{ name: 'audits' }">All folders</v-btn>
-    </header>
+    </PageHead>
     <main v-if="failure" class="state" role="alert">
       <b>This audit cannot be shown</b>
       <p>{{ failure }}</p>
@@ -175,15 +164,6 @@ const takeIn = (seq: number): Promise<void> =>
   display: grid;
   grid-template-rows: 58px minmax(0, 1fr);
   height: 100vh;
-}
-
-header {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  padding: 0 24px;
-  background: var(--card);
-  border-bottom: 1px solid var(--line);
 }
 
 .title {

@@ -7,7 +7,8 @@ import { useRouter } from 'vue-router';
 import { listen } from '../../api/listen.ts';
 import { ApiError } from '../../api/client.ts';
 import { sayHours } from '../../bench/figures/sayFigures.ts';
-import AppMark from '../../shell/AppMark.vue';
+import DropHint from '../../shell/DropHint.vue';
+import PageHead from '../../shell/PageHead.vue';
 import { useJobs } from '../../stores/jobs.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useOutbox } from '../../stores/outbox.ts';
@@ -133,8 +134,7 @@ async function remove(): Promise<void> {
 
 <template>
   <div class="jobs" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave.self="isOver = false" @drop.prevent="drop">
-    <header>
-      <AppMark />
+    <PageHead>
       <h1>Tidewater Stitch Room</h1>
       <span v-if="saved >= 60" class="gain number">{{ sayHours(saved) }} of machine time saved on these orders</span>
       <v-text-field
@@ -157,7 +157,7 @@ async function remove(): Promise<void> {
         tabindex="-1"
         @change="take(picker?.files)"
       />
-    </header>
+    </PageHead>
     <TakingBar v-if="taking" :file="taking.file" @cancel="taking.stop.abort()" />
     <div v-if="refused" class="refused" role="alert">
       <div>
@@ -196,7 +196,7 @@ async function remove(): Promise<void> {
       </p>
       <DeletedJobs />
     </main>
-    <div v-if="isOver" class="here" aria-hidden="true">Let go to take it in, or several to have them audited</div>
+    <DropHint v-if="isOver">Let go to take it in, or several to have them audited</DropHint>
     <v-dialog :model-value="removing !== undefined" @update:model-value="removing = undefined">
       <v-card
         :title="`Delete ${removing?.name}?`"
@@ -220,21 +220,7 @@ async function remove(): Promise<void> {
   height: 100vh;
 }
 
-header {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  padding: 0 24px;
-  background: var(--card);
-  border-bottom: 1px solid var(--line);
-}
-
-h1 {
-  font-size: 18px;
-  font-weight: 600;
-}
-
-header .gain {
+.gain {
   font-weight: 500;
 }
 
@@ -266,19 +252,5 @@ main {
 .hint {
   padding: 16px 24px;
   font-size: 12.5px;
-}
-
-.here {
-  position: absolute;
-  inset: 12px;
-  display: grid;
-  place-items: center;
-  border: 2px dashed var(--sea);
-  border-radius: 12px;
-  background: color-mix(in srgb, var(--sea-soft) 88%, transparent);
-  color: var(--sea);
-  font-size: 20px;
-  font-weight: 600;
-  pointer-events: none;
 }
 </style>

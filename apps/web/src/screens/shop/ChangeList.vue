@@ -4,11 +4,13 @@ import { computed, onMounted } from 'vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useShop } from '../../stores/shop.ts';
 import { sayChange } from './sayChange.ts';
+import { useAct } from '../../stores/useAct.ts';
 
 /** Who changed what of the shop, when and why; each is taken back by another change. */
 const props = defineProps<{ shop: Shop }>();
 const store = useShop();
 const notices = useNotices();
+const { act } = useAct();
 onMounted(() => void act(() => store.loadChanges()));
 
 const rows = computed(() => {
@@ -31,14 +33,6 @@ async function undo(change: ShopChange): Promise<void> {
     await store.undo(change.id);
     notices.say(`${sayChange(props.shop, change).title}: taken back`);
   });
-}
-
-async function act(what: () => Promise<void>): Promise<void> {
-  try {
-    await what();
-  } catch (error) {
-    notices.complain(error);
-  }
 }
 </script>
 

@@ -6,12 +6,14 @@ import { useNotices } from '../../stores/notices.ts';
 import { useShop } from '../../stores/shop.ts';
 import { type Field, headOf, problemsOf, RECORD_KINDS, recordsOf, type ShopRecord } from './recordFields.ts';
 import SignatureFields from './SignatureFields.vue';
+import { useAct } from '../../stores/useAct.ts';
 
 /** One record of the shop: its values, where it is in use, and what is done with it. */
 const props = defineProps<{ shop: Shop; kind: ShopKind; id: string }>();
 const emit = defineEmits<{ close: []; open: [id: string] }>();
 const store = useShop();
 const notices = useNotices();
+const { isBusy, act } = useAct();
 
 /** As the shop has it; none where it is a copy that was not kept yet. */
 const stored = computed(() => recordsOf(props.shop, props.kind).find(({ id }) => id === props.id));
@@ -20,7 +22,6 @@ const was = shallowRef<ShopRecord>();
 const draft = shallowRef<Readonly<Record<string, unknown>>>({});
 const why = ref('');
 const uses = shallowRef<readonly RecordUse[]>();
-const isBusy = ref(false);
 
 watch(
   () => [props.kind, props.id] as const,
@@ -79,17 +80,6 @@ async function remove(): Promise<void> {
     notices.say(`${name} was deleted`, 'Jobs that use it keep the values they were judged by. Under Changes it can be put back.');
     emit('close');
   });
-}
-
-async function act(what: () => Promise<void>): Promise<void> {
-  isBusy.value = true;
-  try {
-    await what();
-  } catch (error) {
-    notices.complain(error);
-  } finally {
-    isBusy.value = false;
-  }
 }
 </script>
 

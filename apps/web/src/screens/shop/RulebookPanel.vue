@@ -8,16 +8,17 @@ import { useShop } from '../../stores/shop.ts';
 import { sayRules, SCHOOL_KEYS, SCHOOL_WORDS } from './sayChange.ts';
 import RuleRow from './RuleRow.vue';
 import SignatureFields from './SignatureFields.vue';
+import { useAct } from '../../stores/useAct.ts';
 
 /** Every rule with its limit and why; what the shop changes of it, and what that would move in its jobs. */
 const props = defineProps<{ shop: Shop }>();
 const store = useShop();
 const notices = useNotices();
+const { isBusy, act } = useAct();
 const reference = defaultTarget();
 
 const draft = shallowRef<ShopRules>(props.shop.rules);
 const why = ref('');
-const isBusy = ref(false);
 /** What the draft would move, job by job, as they are asked. */
 const effects = shallowRef<readonly { readonly name: string; readonly id: string; readonly effect: RulesEffect }[]>();
 const asked = ref<{ done: number; of: number }>();
@@ -82,17 +83,6 @@ async function keep(): Promise<void> {
       'New jobs are judged by it; jobs that there are keep theirs until somebody takes the new one there.',
     );
   });
-}
-
-async function act(what: () => Promise<void>): Promise<void> {
-  isBusy.value = true;
-  try {
-    await what();
-  } catch (error) {
-    notices.complain(error);
-  } finally {
-    isBusy.value = false;
-  }
 }
 </script>
 

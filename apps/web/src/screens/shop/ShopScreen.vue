@@ -1,18 +1,20 @@
 <script setup lang="ts">
 import type { ShopKind } from '@isola/contract';
 import { onMounted, ref } from 'vue';
-import AppMark from '../../shell/AppMark.vue';
+import PageHead from '../../shell/PageHead.vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useShop } from '../../stores/shop.ts';
 import ChangeList from './ChangeList.vue';
 import RecordForm from './RecordForm.vue';
 import RecordTable from './RecordTable.vue';
 import RulebookPanel from './RulebookPanel.vue';
+import { useAct } from '../../stores/useAct.ts';
 
 type Tab = ShopKind | 'rules' | 'changes';
 
 const store = useShop();
 const notices = useNotices();
+const { act } = useAct();
 const tab = ref<Tab>('fabrics');
 /** The record that is looked at, by its id. */
 const open = ref<string>();
@@ -34,14 +36,6 @@ function choose(next: Tab): void {
   open.value = undefined;
 }
 
-async function act(what: () => Promise<void>): Promise<void> {
-  try {
-    await what();
-  } catch (error) {
-    notices.complain(error);
-  }
-}
-
 async function restore(): Promise<void> {
   await act(async () => {
     if (store.who.trim() === '') throw new Error('Say who you are first: open a record, or the changes, and fill in “who”.');
@@ -53,8 +47,7 @@ async function restore(): Promise<void> {
 
 <template>
   <div class="shop">
-    <header>
-      <AppMark />
+    <PageHead>
       <h1>Shop</h1>
       <nav aria-label="Lists of the shop" role="tablist">
         <button v-for="[name, label] in TABS" :key="name" type="button" role="tab" :aria-selected="tab === name" @click="choose(name)">
@@ -63,7 +56,7 @@ async function restore(): Promise<void> {
       </nav>
       <v-btn variant="text" @click="restore">Bring back the defaults</v-btn>
       <v-btn variant="text" :to="{ name: 'jobs' }">To the jobs</v-btn>
-    </header>
+    </PageHead>
     <main v-if="store.shop" :class="{ split: open !== undefined }">
       <RulebookPanel v-if="tab === 'rules'" :shop="store.shop" />
       <ChangeList v-else-if="tab === 'changes'" :shop="store.shop" />
@@ -83,20 +76,6 @@ async function restore(): Promise<void> {
   display: grid;
   grid-template-rows: 58px minmax(0, 1fr);
   height: 100vh;
-}
-
-header {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  padding: 0 24px;
-  background: var(--card);
-  border-bottom: 1px solid var(--line);
-}
-
-h1 {
-  font-size: 18px;
-  font-weight: 600;
 }
 
 nav {
