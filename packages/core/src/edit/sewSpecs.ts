@@ -84,7 +84,8 @@ function sew(design: Design, id: ObjectId, asked: ObjectSpec, { shape: given, en
     return fail(part === undefined ? `there is no object ${id}` : `${part.name} is no cover; change the object that it belongs to`);
   }
   const known = readObjectSpec(design, id);
-  if (!known.ok) return known;
+  // What is given a shape need not be told from its stitches.
+  if (!known.ok && given === undefined) return known;
   const { sewn } = object;
   const shape = given === undefined ? readObjectShape(design, id) : succeed(given);
   if (!shape.ok) return shape;

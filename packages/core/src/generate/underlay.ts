@@ -42,10 +42,11 @@ export function generateColumnEdgeRun(
 ): Float64Array {
   const width = widthOf(left, right);
   const share = Math.min(DEEPEST, inset / Math.max(width, 1));
-  return Float64Array.from([
-    ...runAlong(calmed(middleOf(left, right, share)), stitchLength),
-    ...turned(runAlong(calmed(middleOf(left, right, 1 - share)), stitchLength)),
-  ]);
+  const up = runAlong(calmed(middleOf(left, right, share)), stitchLength);
+  const back = turned(runAlong(calmed(middleOf(left, right, 1 - share)), stitchLength));
+  const across = Float64Array.of(...up.subarray(-2), ...back.subarray(0, 2));
+  const isLong = Math.hypot(across[2]! - across[0]!, across[3]! - across[1]!) > SPLIT;
+  return Float64Array.from([...up, ...(isLong ? generateRun(across, { stitchLength }).slice(2, -2) : []), ...back]);
 }
 
 /** An open zigzag inside the edges of a column (xyxy), down it; throws longer than `splitLength` (mm) are parted. */

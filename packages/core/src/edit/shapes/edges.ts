@@ -57,13 +57,14 @@ export function outline(design: Design, ask: OutlineAsk, newId: NewId): Result<D
       ask.overlap === 'trimmed' ? shown(ring, hiding(design, group[0]!)) : [asClosedLine(ring)],
     );
     const name = group.length === 1 ? group[0]!.name : 'the design';
-    if (lines.length === 0) return fail(`an outline of ${name} would have no length there: its shape is too narrow for that distance`);
+    if (lines.length === 0) drawing.notes.push(`${name} gets none: its shape is too narrow for that distance, or hidden`);
     for (const shape of lines) {
       const thread = threadOf(design, ask.color ?? group[0]!.color);
       const added = drawing.add({ name: `Outline of ${name}`.slice(0, 200), thread, before, spec, shape });
       if (!added.ok) return added;
     }
   }
+  if (drawing.made.length === 0) return fail(drawing.notes.join('; '));
   if (ask.as === 'satin' && ask.place !== 'outside') dropEdgeRuns(drawing, covers);
   return drawing.finish();
 }

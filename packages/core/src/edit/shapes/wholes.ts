@@ -19,6 +19,8 @@ export function scale(design: Design, factor: number, newId: NewId): Result<Draw
     points.map((v, k) => (k % 2 === 0 ? cx : cy) + factor * (v - (k % 2 === 0 ? cx : cy)));
   const drawing = new Drawing(design, newId);
   const traced: string[] = [];
+  /** Lines, ways and remains of underlay that are shorter than a stitch by then. */
+  const tooSmall: ObjectId[] = [];
   for (const id of orderOf(design.plan)) {
     const [spec, shape] = [readObjectSpec(drawing.design, id), readObjectShape(drawing.design, id)];
     const isKnown = spec.ok && shape.ok;
@@ -26,11 +28,19 @@ export function scale(design: Design, factor: number, newId: NewId): Result<Draw
     const own = isKnown ? { spec: scaledSpec(spec.value, factor, at), shape: scaledShape(shape.value, at) } : trace(drawing.design, id, at);
     if (own === undefined) return fail(`${design.plan.objects[id]!.name} cannot be told from its stitches, and not be scaled`);
     const sewn = sewSpecs(drawing.design, [{ object: id, ...own, ends: endsOf(drawing.design, id, at) }]);
-    if (sewn.refused.length > 0) return fail(`${sewn.refused[0]!.name}: ${sewn.refused[0]!.why}`);
+    const [refused] = sewn.refused;
+    const { role, kind } = design.plan.objects[id]!.sewn.reading;
+    if (refused !== undefined && role === 'cover' && kind !== 'run') return fail(`${refused.name}: ${refused.why}`);
+    if (refused !== undefined) tooSmall.push(id);
     for (const operation of sewn.operations) {
       const next = drawing.perform(operation);
       if (!next.ok) return next;
     }
+  }
+  if (tooSmall.length > 0) {
+    const removed = drawing.remove(tooSmall);
+    if (!removed.ok) return removed;
+    drawing.notes.push(`left out as too small to sew: ${tooSmall.map((id) => design.plan.objects[id]!.name).join(', ')}`);
   }
   if (traced.length > 0) drawing.notes.push(`only followed along its stitches: ${traced.join(', ')}`);
   return drawing.finish();

@@ -1,0 +1,113 @@
+import { describe, expect, test } from '@jest/globals';
+import {
+  applyOperation,
+  auditDesign,
+  countProgram,
+  defaultTarget,
+  type Design,
+  drawShapes,
+  isSameProgram,
+  objectsOf,
+  type Operation,
+  orderOf,
+  readShapeAsk,
+  type ShapeName,
+  startDesign,
+} from '@isola/core';
+import { readRows } from '../packages/core/src/model/plan.ts';
+import { handSet } from './recognition/handSet.ts';
+
+const target = defaultTarget();
+const designs = handSet('kept')
+  .map(({ name, program }): [string, Design] => [name, startDesign(program, target)])
+  .filter(([, design]) => orderOf(design.plan).length >= 2)
+  .filter((_, k) => k % 4 === 2);
+
+function coversOf(design: Design) {
+  return objectsOf(design.plan).objects.filter(({ id, role }) => role === 'cover' && design.plan.objects[id] !== undefined);
+}
+
+let made = 0;
+const newId = (): string => `drawn-${++made}`;
+function draw(design: Design, name: ShapeName, values: Record<string, unknown>) {
+  const ask = readShapeAsk(name, values);
+  if (!ask.ok) throw new Error(ask.error);
+  return drawShapes(design, ask.value, newId);
+}
+
+/** An object's own penetrations. */
+function rowsOf({ plan }: Design, id: string): readonly number[] {
+  const { program, first, end } = readRows(plan.source, plan.objects[id]!.sewn.rows);
+  return [...program.x.subarray(first, end), ...program.y.subarray(first, end)];
+}
+
+/** What is drawn makes no stitch that the machine cannot, says what it did, holds in a journal, and leaves what it does not speak of as it came. */
+function holds(design: Design, drawn: ReturnType<typeof drawShapes>, changed: readonly string[] = []): Design {
+  if (!drawn.ok) throw new Error(drawn.error);
+  const { operations, design: after } = drawn.value;
+  const longest = (d: Design): number => countProgram(d.program).longestStitch;
+  expect(longest(after)).toBeLessThanOrEqual(Math.max(target.machine.maxStitch, longest(design)) + 0.05);
+  const sent = JSON.parse(JSON.stringify({ id: 'sequence', operations })) as Operation;
+  const again = applyOperation(design, sent);
+  expect(again.ok && isSameProgram(again.value.program, after.program)).toBe(true);
+  for (const id of orderOf(design.plan)) {
+    if (changed.includes(id) || after.plan.objects[id] === undefined) continue;
+    expect([id, rowsOf(after, id)]).toEqual([id, rowsOf(design, id)]);
+  }
+  return after;
+}
+
+describe('shapes drawn on programs of other hands', () => {
+  test('are there to be drawn on', () => expect(designs.length).toBeGreaterThan(4));
+
+  test.each(designs)('%s: gets a border, a backing and a layer for its pile around all that it is', (_, design) => {
+    const before = countProgram(design.program).extents;
+    for (const [name, wider] of [
+      ['border', 5],
+      ['backing', 3],
+      ['nap', 2],
+    ] as const) {
+      const after = holds(design, draw(design, name, {}));
+      const { minX, maxX, minY, maxY } = countProgram(after.program).extents;
+      // Wider on every side by what was asked, as far as its edge is told from its stitches.
+      for (const grown of [before.minX - minX, maxX - before.maxX, before.minY - minY, maxY - before.maxY]) {
+        expect(grown).toBeGreaterThan(wider - 1);
+        expect(grown).toBeLessThan(wider + 1);
+      }
+    }
+  });
+
+  test.each(designs)('%s: is scaled with its spacings kept, whatever its objects are', (_, design) => {
+    const before = countProgram(design.program).extents;
+    for (const factor of [0.8, 1.25]) {
+      const after = holds(design, draw(design, 'scale', { factor }), orderOf(design.plan));
+      const { width, height } = countProgram(after.program).extents;
+      expect([width / before.width / factor, height / before.height / factor].map((share) => Math.abs(share - 1) < 0.05)).toEqual([
+        true,
+        true,
+      ]);
+      expect(coversOf(after).map(({ id }) => id)).toEqual(coversOf(design).map(({ id }) => id));
+      for (const { id, spacing } of coversOf(after)) {
+        const was = design.plan.objects[id]!.sewn.reading.spacing;
+        if (was !== undefined && spacing !== undefined) expect([id, Math.abs(spacing / was - 1) < 0.03]).toEqual([id, true]);
+      }
+    }
+  });
+
+  test.each(designs)('%s: is outlined where it has edges, and loses an object without harm to the others', (_, design) => {
+    const covers = coversOf(design).map(({ id }) => id);
+    const outlined = draw(design, 'outline', { objects: covers, as: 'triple', overlap: 'trimmed' });
+    if (outlined.ok) {
+      const after = holds(design, outlined);
+      for (const id of outlined.value.made) expect(after.plan.objects[id]!.name).toMatch(/^Outline of /);
+    } else expect(outlined.error).toMatch(/only areas and columns|too narrow/);
+    const [first] = covers;
+    const removed = draw(design, 'remove', { objects: [first] });
+    if (!removed.ok) return expect(removed.error).toMatch(/nothing would be left/);
+    const after = holds(design, removed);
+    expect(after.plan.objects[first!]).toBeUndefined();
+    // Locks at the new ends: no end of thread is loose that was not before.
+    const loose = (d: Design): number => auditDesign(d).find(({ rule }) => rule === 'missing-tie')?.places.length ?? 0;
+    expect(loose(after)).toBeLessThanOrEqual(loose(design) + 1);
+  });
+});
