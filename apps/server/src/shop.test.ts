@@ -88,6 +88,49 @@ describe('shop and safety', () => {
     expect((await shop()).threads.at(-1)!.name).toBe('our own');
   });
 
+  test('a file that comes in is judged by what the shop has: its own values, and others where the usual ones are gone', async () => {
+    const put = (kind: string, record: { id: string }): Promise<unknown> =>
+      answer(app.request('PUT', `/api/shop/${kind}/${record.id}`, { ...ADA, record }), 200);
+    const { threads, garments, machines } = await shop();
+    await put('threads', { ...threads[0]!, needle: 80 });
+    await put('hoops', { id: 'small', name: 'small', width: 60, height: 60 } as { id: string });
+    await put('garments', { ...garments.find(({ id }) => id === 'left-chest')!, hoopId: 'small' } as { id: string });
+    const first = (await app.takeIn()).target;
+    expect([first.thread.needle, first.hoop.id, first.garment?.id, first.fabric.id]).toEqual([80, 'small', 'left-chest', 'pique-polo']);
+    for (const at of ['fabrics/pique-polo', `machines/${machines[0]!.id}`, 'garments/left-chest', `threads/${threads[0]!.id}`])
+      await answer(app.request('DELETE', `/api/shop/${at}`, ADA), 200);
+    const later = (await app.takeIn()).target;
+    const now = await shop();
+    expect(now.fabrics).toContainEqual(later.fabric);
+    expect(now.garments).toContainEqual(later.garment);
+    expect([later.thread, later.machine]).toEqual([now.threads[0], now.machines[0]]);
+    // A place brings its own hoop.
+    expect(later.hoop.id).toBe(later.garment!.hoopId);
+    expect(later.clothColor).toBe(later.fabric.color);
+  });
+
+  test('changes of two at one time are one after another: each is kept with what it found, and none is lost', async () => {
+    const twill = (await shop()).fabrics.find(({ id }) => id === 'twill')!;
+    const put = (mass: number, who: string): Promise<Response> =>
+      app.request('PUT', '/api/shop/fabrics/twill', { who, why: '', record: { ...twill, mass } });
+    const masses = [201, 202, 203, 204, 205];
+    const answers = await Promise.all(masses.map((mass) => put(mass, `editor ${mass}`)));
+    expect(answers.map(({ status }) => status)).toEqual(masses.map(() => 200));
+    const told = (await changes())
+      .filter(({ recordId }) => recordId === 'twill')
+      .reverse()
+      .slice(-masses.length);
+    expect(told.map(({ after }) => (after as typeof twill).mass).sort()).toEqual(masses);
+    for (const [k, { before }] of told.entries()) expect(before).toEqual(k === 0 ? twill : told[k - 1]!.after);
+    expect((await shop()).fabrics.find(({ id }) => id === 'twill')).toEqual(told.at(-1)!.after);
+    // Of those who began on the same values only the first gets through.
+    const now = told.at(-1)!.after;
+    const both = await Promise.all(
+      [300, 301].map((mass) => app.request('PUT', '/api/shop/fabrics/twill', { ...ADA, record: { ...twill, mass }, was: now })),
+    );
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+  });
+
   test('limits of the rulebook are set for new jobs, senseless ones refused; what a change would move in a job is told before', async () => {
     const job = await app.takeIn();
     const put = (rules: object): Promise<Response> =>

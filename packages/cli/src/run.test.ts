@@ -186,6 +186,35 @@ describe('command line', () => {
     expect(refused[0]!.why).toMatch(/no cover|has no spacing/);
   });
 
+  test('rework repairs what a rule has a repair for, in rows, specs, order and shapes, and says what it left', () => {
+    const out = path.join(dir, 'mended.csv');
+    const demo = (name: string): string => path.resolve(import.meta.dirname, `../../../demo/${name}.csv`);
+    for (const [file, cloth, rule, figure] of [
+      ['heron', 'pique-polo', 'needless-trim', 'trims'],
+      ['fobs', 'felt', 'color-return', 'colorChanges'],
+      ['pears', 'canvas', 'applique-order', 'stops'],
+    ] as const) {
+      const { before, after, applied } = json('rework', demo(file), '--fabric', cloth, '--out', out, '--fix', rule) as {
+        before: Figures;
+        after: Figures;
+        applied: { rule: string }[];
+      };
+      expect([file, after[figure] < before[figure]]).toEqual([file, true]);
+      expect(new Set(applied.map((one) => one.rule))).toEqual(new Set([rule]));
+      // What is written is what was counted.
+      const again = json('inspect', out) as unknown as Figures;
+      expect([again.stitches, again[figure]]).toEqual([after.stitches, after[figure]]);
+    }
+    const { applied, refused } = json('rework', LANTERN, '--fabric', 'fleece', '--out', out, '--fix', 'pile-unheld,thin-satin') as {
+      applied: { rule: string }[];
+      refused: { rule: string; why: string }[];
+    };
+    expect(applied.map((one) => one.rule)).toEqual(['pile-unheld']);
+    expect(refused.every(({ why }) => why.length > 10)).toBe(true);
+    const found = json('audit', out, '--fabric', 'fleece') as { findings: { rule: string }[] };
+    expect(found.findings.map((one) => one.rule)).not.toContain('pile-unheld');
+  });
+
   test('rework draws shapes in the order given, says what it did, and refuses what makes no sense', () => {
     const out = path.join(dir, 'bordered.csv');
     const report = json(

@@ -75,7 +75,7 @@ describe('a file among others', () => {
       { name: 'torn.csv', problem: 'line 2: expected a number' },
       { name: 'later.csv' },
     ]);
-    const rows = parse(text, { columns: true }) as Record<string, string>[];
+    const rows = parse<Record<string, string>>(text, { columns: true });
     expect(Object.keys(rows[0]!)).toEqual([...FILE_COLUMNS]);
     expect(rows[0]).toMatchObject({ file: strange, 'minutes to save': '1.5', minutes: '2.0', stop: '1', problem: '' });
     expect(
