@@ -89,12 +89,12 @@ describe('shop and safety', () => {
   });
 
   test('a file that comes in is judged by what the shop has: its own values, and others where the usual ones are gone', async () => {
-    const put = (kind: string, record: { id: string }): Promise<unknown> =>
+    const put = (kind: string, record: object & { id: string }): Promise<unknown> =>
       answer(app.request('PUT', `/api/shop/${kind}/${record.id}`, { ...ADA, record }), 200);
     const { threads, garments, machines } = await shop();
-    await put('threads', { ...threads[0]!, needle: 80 });
-    await put('hoops', { id: 'small', name: 'small', width: 60, height: 60 } as { id: string });
-    await put('garments', { ...garments.find(({ id }) => id === 'left-chest')!, hoopId: 'small' } as { id: string });
+    await put('threads', { ...threads[0]!, ...{ needle: 80 } });
+    await put('hoops', { id: 'small', ...{ name: 'small', width: 60, height: 60 } });
+    await put('garments', { ...garments.find(({ id }) => id === 'left-chest')!, ...{ hoopId: 'small' } });
     const first = (await app.takeIn()).target;
     expect([first.thread.needle, first.hoop.id, first.garment?.id, first.fabric.id]).toEqual([80, 'small', 'left-chest', 'pique-polo']);
     for (const at of ['fabrics/pique-polo', `machines/${machines[0]!.id}`, 'garments/left-chest', `threads/${threads[0]!.id}`])

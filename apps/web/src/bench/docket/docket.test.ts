@@ -29,11 +29,11 @@ describe('the head of the docket', () => {
     await flushPromises();
     for (const title of [/Table/, /Data/])
       inBody('.v-list-item')
-        .find((item) => title.test(item.textContent!))!
+        .find((item) => title.test(item.textContent))!
         .click();
     expect(saved.map(({ name }) => name)).toEqual(['audit-audit.csv', 'audit-audit.json']);
     const texts = await Promise.all(blobs.map(readBlob));
-    const rows = parse(texts[0]!, { columns: true }) as Record<string, string>[];
+    const rows = parse<Record<string, string>>(texts[0]!, { columns: true });
     expect(rows.map((row) => row['rule'])).toEqual(bench.openFindings.map(({ rule }) => rule));
     const data = JSON.parse(texts[1]!) as { findings: { rule: string }[]; totals: { findings: number } };
     expect([data.findings.length, data.totals.findings]).toEqual([rows.length, rows.length]);
@@ -85,7 +85,7 @@ describe('keeping a finding', () => {
   test('is left by key or button with nothing kept; of one place nothing is said of the others that is not so', async () => {
     const form = show(KeepForm, { finding: finding(2), place: '1' });
     expect(words(form)).toContain('At the one place that is chosen; the others stay open.');
-    press('Escape', {}, form.element);
+    press('Escape', {}, form.element as HTMLElement);
     await button(form, /^Cancel/).trigger('click');
     expect(form.emitted('close')).toHaveLength(2);
     expect(form.emitted('keep')).toBeUndefined();
