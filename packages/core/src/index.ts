@@ -1,3 +1,26 @@
+export { nodesOf, shapeOfNodes, type ShapeNodes } from './edit/shapes/nodes.ts';
+export { DRAWN_FORMS, type DrawnForm } from './edit/shapes/drawNew.ts';
+export { fitNodes, FIT_TOLERANCE } from './geometry/fitNodes.ts';
+export {
+  addNode,
+  countNodes,
+  deleteNodes,
+  flattenNodes,
+  isSmooth,
+  isStraight,
+  moveNodes,
+  movePull,
+  nearestOnNodes,
+  type NodePart,
+  type Nodes,
+  nodesAt,
+  placeOfNode,
+  smooth,
+  straighten,
+} from './geometry/nodes.ts';
+export { TEXTURES, type Texture, textureOf } from './generate/fill/textures.ts';
+export { cuttingLines, type CutPiece } from './formats/svg/cuttingLines.ts';
+export { type LaidPiece, piecesOf } from './plan/piecesOf.ts';
 export { drawShapes, readShapeAsk, SHAPE_ASKS, SHAPE_NAMES, type ShapeAsk, type ShapeName } from './edit/shapes/drawShapes.ts';
 export { AuditContext } from './audit/AuditContext.ts';
 export { auditDesign } from './audit/auditDesign.ts';

@@ -73,7 +73,27 @@ export function reversedRing(ring: Float64Array): Float64Array {
   return out;
 }
 
-/** An outline and its holes (xyxy): the first ring counter-clockwise, the others clockwise. */
+/** Outlines and holes (xyxy), told by which lies in which: outlines counter-clockwise, holes clockwise. O(rings² · points) at worst. */
 export function orientRings(rings: readonly Float64Array[]): Float64Array[] {
-  return rings.map((ring, k) => (signedArea(ring) > 0 === (k === 0) ? ring : reversedRing(ring)));
+  const boxes = rings.length > 1 ? rings.map(boxOfRing) : [];
+  return rings.map((ring, k) => {
+    let around = 0;
+    for (let n = 0; n < boxes.length; n++) if (n !== k && isWithin(boxes[k]!, boxes[n]!) && isMostlyIn(ring, rings[n]!)) around++;
+    return signedArea(ring) > 0 === (around % 2 === 0) ? ring : reversedRing(ring);
+  });
+}
+
+function isWithin(inner: Box, outer: Box): boolean {
+  return inner[0] >= outer[0] && inner[1] >= outer[1] && inner[2] <= outer[2] && inner[3] <= outer[3];
+}
+
+/** By three corners, since one of them may lie on the other ring. */
+function isMostlyIn(ring: Float64Array, other: Float64Array): boolean {
+  const count = ring.length / 2;
+  let inside = 0;
+  for (let third = 0; third < 3; third++) {
+    const k = Math.floor((third * count) / 3) * 2;
+    if (containsPoint([other], ring[k]!, ring[k + 1]!)) inside++;
+  }
+  return inside >= 2;
 }

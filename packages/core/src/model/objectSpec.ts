@@ -29,6 +29,10 @@ export const ObjectSpec = z.object({
   angleLines: z.array(z.tuple([Coordinate, Coordinate, Coordinate, Coordinate])).max(40),
   /** By how much of a stitch neighbouring rows of a fill are shifted. */
   offset: z.union([z.number().min(0).max(1), z.literal('random')]),
+  /** What chance a random shift goes by, so that it can be told and had again; 0 where nothing is said. */
+  seed: z.number().int().min(0).max(999_999).optional(),
+  /** Shifts of one row after another, over and over, in shares of a stitch: a texture. It stands in place of one shift. */
+  texture: z.array(z.number().min(0).max(1)).min(2).max(64).optional(),
   /** A place that a fill's row runs through, with a penetration there; where nothing is said all fills share one grid. */
   origin: z.tuple([Coordinate, Coordinate]).optional(),
   /** Whether a stitch of its own leads from a fill's row to the next, or the row before slants into it. */
@@ -86,6 +90,8 @@ export const SPEC_VALUES: Readonly<Record<SpecKind, readonly (keyof ObjectSpec)[
     'angle',
     'angleLines',
     'offset',
+    'seed',
+    'texture',
     'origin',
     'rowEnds',
     'pull',
@@ -124,10 +130,13 @@ const OwnProngs = z.object({
 });
 export type OwnProngs = z.infer<typeof OwnProngs>;
 
+/** The nodes that rings, edges or a path were drawn by (geometry/nodes.ts), one list each; none where they were found in stitches. */
+const DrawnBy = z.array(z.array(z.number().min(-3000).max(3000)).max(60_000)).optional();
+
 /** Where an object is sewn, apart from how: points as x y pairs, mm. */
 export const ObjectShape = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('area'), rings: z.array(Points), line: OwnLine.optional() }),
-  z.object({ kind: z.literal('column'), left: Points, right: Points }),
-  z.object({ kind: z.literal('line'), path: Points, prongs: OwnProngs.optional() }),
+  z.object({ kind: z.literal('area'), rings: z.array(Points), line: OwnLine.optional(), nodes: DrawnBy }),
+  z.object({ kind: z.literal('column'), left: Points, right: Points, nodes: DrawnBy }),
+  z.object({ kind: z.literal('line'), path: Points, prongs: OwnProngs.optional(), nodes: DrawnBy }),
 ]);
 export type ObjectShape = z.infer<typeof ObjectShape>;

@@ -1,7 +1,7 @@
 import type { Tie } from './kinds.ts';
 import type { ObjectShape, ObjectSpec } from './objectSpec.ts';
 import type { Program, ProgramThread } from './program.ts';
-import type { Point, StitchObject } from './stitchObject.ts';
+import type { ClothPiece, Point, StitchObject } from './stitchObject.ts';
 
 /** Names an object for as long as the design exists: made once, never from its place. */
 export type ObjectId = string;
@@ -47,6 +47,8 @@ export interface PlanObject {
   readonly isDrawn?: true;
   /** It stays where it is in the order when an order is proposed. */
   readonly isLocked?: true;
+  /** The cloth that is laid on it, of a placement line. */
+  readonly piece?: ClothPiece;
   /** How much compensation (mm on each side) the outline holds that it came with; absent where nobody said so. */
   readonly heldPull?: number;
 }

@@ -1,9 +1,16 @@
 import type { LinePattern, StitchKind, StitchRole, UnderlayKind } from './kinds.ts';
 import type { ObjectShape, ObjectSpec } from './objectSpec.ts';
+import type { ClothLook } from './target.ts';
 
 export interface Point {
   readonly x: number;
   readonly y: number;
+}
+
+/** Cloth that is laid on a placement line and sewn on: its color, and what it looks like. */
+export interface ClothPiece {
+  readonly color: string;
+  readonly look: ClothLook;
 }
 
 /** Rows of a program, both ends included, color rows counted. */
@@ -73,6 +80,8 @@ export interface StitchObject {
   readonly underlay: readonly UnderlayLayer[];
   /** What it was sewn from, where it is not as the file had it. */
   readonly made?: { readonly spec: ObjectSpec; readonly shape: ObjectShape };
+  /** The cloth that is laid on it, of a placement line. */
+  readonly piece?: ClothPiece;
   /** Whether it stays where it is when an order is proposed. */
   readonly isLocked?: true;
   /** How much compensation (mm on each side) its outline holds that it came with; absent where nobody said so, since stitches do not tell. */

@@ -49,6 +49,7 @@ function placed(object: PlanObject, { first, isDown }: ObjectPlace, thread: numb
         ...(isMain ? { id: object.id, name: object.name } : {}),
         ...(isMain && made !== null ? { made } : {}),
         ...(isMain && object.isLocked === true ? { isLocked: true } : {}),
+        ...(isMain && object.piece !== undefined ? { piece: object.piece } : {}),
         ...(isMain && object.heldPull !== undefined ? { heldPull: object.heldPull } : {}),
         ...(isMain && object.own !== null ? { hasOwn: true } : {}),
         ...(isMain && edited > 0 ? { edited } : {}),

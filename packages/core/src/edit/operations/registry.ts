@@ -6,8 +6,10 @@ import { addObject } from './addObject.ts';
 import { editRows } from './editRows.ts';
 import { keepFinding } from './keepFinding.ts';
 import type { OperationKind } from './kind.ts';
+import { layCloth } from './layCloth.ts';
 import { lockObject } from './lockObject.ts';
 import { moveObjects } from './moveObjects.ts';
+import { placeObject } from './placeObject.ts';
 import { regroupObjects } from './regroupObjects.ts';
 import { removeObjects } from './removeObjects.ts';
 import { renameObject } from './renameObject.ts';
@@ -40,6 +42,8 @@ const KINDS = [
     lockObject,
     addObject,
     removeObjects,
+    placeObject,
+    layCloth,
   ],
 ] as unknown as readonly OperationKind<z.ZodObject>[];
 
@@ -62,6 +66,8 @@ export const SimpleOperation = z.discriminatedUnion('id', [
   lockObject.schema,
   addObject.schema,
   removeObjects.schema,
+  placeObject.schema,
+  layCloth.schema,
 ]);
 export type SimpleOperation = z.infer<typeof SimpleOperation>;
 

@@ -4,6 +4,7 @@ import type { Design } from '../../model/design.ts';
 import { type ObjectId, orderOf } from '../../model/plan.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import { readObjectShape } from '../sewSpecs.ts';
+import { cutLine } from './knife.ts';
 import { acrossOf, asArea, coversAmong, Drawing, type Drawn, type NewId, ringsOf } from './drawing.ts';
 
 /** What is left of an area smaller than this (mm²) is no shape to sew. */
@@ -60,9 +61,15 @@ export function cutAway(design: Design, objects: readonly ObjectId[], by: Object
   let current = design;
   const parts: Drawn[] = [];
   for (const object of objects) {
+    const line = readObjectShape(current, object);
     const area = areaOf(current, object);
-    if (!area.ok) return area;
-    const cut = leave(current, object, area.value, subtractRings(orientRings(area.value.rings), room), newId);
+    // An outline is cut open where it runs over something else.
+    const isLine = line.ok && line.value.kind === 'line';
+    if (!area.ok && !isLine) return area;
+    const cut =
+      isLine || !area.ok
+        ? cutLine(current, object, room, newId)
+        : leave(current, object, area.value, subtractRings(orientRings(area.value.rings), room), newId);
     if (!cut.ok) return cut;
     current = cut.value.design;
     parts.push(cut.value);
@@ -91,8 +98,8 @@ const LEAST_GROWN = 0.05;
 /** Pieces are joined across a seam up to twice this wide, mm. */
 const SEAM = 0.3;
 
-/** Joins areas of one thread that touch into the first of them, which is sewn at the place of the last. */
-export function joinAreas(design: Design, objects: readonly ObjectId[], newId: NewId): Result<Drawn, string> {
+/** Joins areas of one thread that touch, or lie no more than `across` mm apart, into the first of them. */
+export function joinAreas(design: Design, objects: readonly ObjectId[], newId: NewId, across = 2 * SEAM): Result<Drawn, string> {
   const order = orderOf(design.plan);
   const ids = [...new Set(objects)].sort((a, b) => order.indexOf(a) - order.indexOf(b));
   if (ids.length < 2) return fail('joining takes two objects or more');
@@ -104,9 +111,8 @@ export function joinAreas(design: Design, objects: readonly ObjectId[], newId: N
   }
   const colors = new Set(coversAmong(design, ids).map(({ color }) => color));
   if (colors.size > 1) return fail('they are sewn with different threads');
-  const joined = growRings(growRings(uniteAreas(all), SEAM), -SEAM);
-  if (joined.filter((ring) => signedArea(ring) > 0).length > 1)
-    return fail(`they do not touch: more than ${2 * SEAM} mm lies between them`);
+  const joined = growRings(growRings(uniteAreas(all), across / 2), -across / 2);
+  if (joined.filter((ring) => signedArea(ring) > 0).length > 1) return fail(`they do not touch: more than ${across} mm lies between them`);
   const drawing = new Drawing(design, newId);
   const changed = drawing.change(ids[0]!, { shape: asArea(joined) });
   if (!changed.ok) return changed;

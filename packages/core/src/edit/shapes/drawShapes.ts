@@ -1,10 +1,15 @@
 import { z } from 'zod';
 import type { Design } from '../../model/design.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
-import { applique } from './applique.ts';
+import { applique, APPLIQUE_COVERS } from './applique.ts';
 import { carve, cutAway, fillHoles, joinAreas, reach } from './cutting.ts';
 import type { Drawn, NewId } from './drawing.ts';
+import { DRAWN_FORMS, DRAWN_KINDS, drawNew } from './drawNew.ts';
 import { backing, border, nap, outline, OUTLINE_PLACES, OUTLINES, OVERLAPS } from './edges.ts';
+import { knife } from './knife.ts';
+import { reshape } from './nodes.ts';
+import { onePath } from './onePath.ts';
+import { place } from './place.ts';
 import { recolor, removeShapes, scale } from './wholes.ts';
 
 const Id = z.string().min(1).max(80);
@@ -12,6 +17,18 @@ const Ids = z.array(Id).max(20_000);
 const Color = z.string().regex(/^#[0-9a-f]{6}$/, 'a color is #rrggbb');
 const Length = z.number().min(0).max(100);
 const Width = z.number().min(0.5).max(12);
+const Far = z.number().min(-1000).max(1000);
+/** Nodes of lines (geometry/nodes.ts), six numbers a node. */
+const Lines = z
+  .array(
+    z
+      .array(z.number().min(-3000).max(3000))
+      .max(12_000)
+      .refine((line) => line.length % 6 === 0, 'a node takes six numbers'),
+  )
+  .min(1)
+  .max(2000);
+const Words = z.string().trim().min(1).max(200);
 
 /** What shapes can be asked for, and how it reads where nothing is said. Lengths in mm; no objects: all of them. */
 export const SHAPE_ASKS = {
@@ -32,7 +49,8 @@ export const SHAPE_ASKS = {
     color: Color.optional(),
   }),
   nap: z.object({ objects: Ids.default([]), margin: Length.default(2), color: Color.optional() }),
-  join: z.object({ objects: Ids.min(2) }),
+  /** `across`: a gap so wide is bridged. */
+  join: z.object({ objects: Ids.min(2), across: z.number().min(0.1).max(10).default(0.6) }),
   'fill-holes': z.object({ objects: Ids.default([]), under: Length.default(5) }),
   carve: z.object({ object: Id, by: Id, keep: Length.default(1) }),
   'cut-away': z.object({ objects: Ids.min(1), by: Id, gap: Length.default(2.5) }),
@@ -42,8 +60,41 @@ export const SHAPE_ASKS = {
     objects: Ids.min(1),
     cover: Width.default(2),
     tack: z.enum(['zigzag', 'run']).default('zigzag'),
+    as: z.enum(APPLIQUE_COVERS).default('satin'),
+    /** With batting under the cloth the cover is half a millimetre wider. */
+    batting: z.boolean().default(false),
+    /** Each step for all pieces, or piece by piece. */
+    regroup: z.boolean().default(true),
+    /** What the operator reads when the cloth is to be laid and to be cut. */
+    lay: Words.optional(),
+    cut: Words.optional(),
+    /** The color of the cloth that is laid; none: the color that the piece was sewn with. */
+    cloth: Color.optional(),
   }),
-  scale: z.object({ factor: z.number() }),
+  scale: z.object({ factor: z.number(), objects: Ids.default([]) }),
+  place: z.object({
+    objects: Ids.default([]),
+    dx: Far.default(0),
+    dy: Far.default(0),
+    turn: z.number().min(-360).max(360).default(0),
+    mirror: z.enum(['none', 'sides', 'ends']).default('none'),
+  }),
+  draw: z.object({
+    form: z.enum(DRAWN_FORMS),
+    lines: Lines,
+    widths: z.array(z.number()).max(2000).optional(),
+    kind: z.enum(DRAWN_KINDS).optional(),
+    width: z.number().min(0.3).max(30).optional(),
+    passes: z.number().int().min(1).max(5).optional(),
+    angle: z.number().min(-360).max(360).optional(),
+    name: Words.optional(),
+    color: Color.optional(),
+    after: Id.nullable().optional(),
+  }),
+  reshape: z.object({ object: Id, lines: Lines }),
+  /** `along`: xyxy, mm. */
+  cut: z.object({ object: Id, along: z.array(Far).min(4).max(4000) }),
+  'one-path': z.object({ objects: Ids.min(2) }),
   remove: z.object({ objects: Ids.min(1) }),
   recolor: z.object({ block: z.number().int().positive(), color: Color, keep: z.boolean().default(false) }),
 } as const;
@@ -64,6 +115,7 @@ export function drawShapes(design: Design, ask: ShapeAsk, newId: NewId): Result<
     'objects' in ask ? ask.objects : [],
     'object' in ask ? ask.object : [],
     'under' in ask && typeof ask.under === 'string' ? ask.under : [],
+    'by' in ask && typeof ask.by === 'string' ? ask.by : [],
   ].flat();
   const strange = named.find((id) => design.plan.objects[id] === undefined);
   if (strange !== undefined) return fail(`there is no object ${strange}`);
@@ -77,7 +129,7 @@ export function drawShapes(design: Design, ask: ShapeAsk, newId: NewId): Result<
     case 'nap':
       return nap(design, ask, newId);
     case 'join':
-      return joinAreas(design, ask.objects, newId);
+      return joinAreas(design, ask.objects, newId, ask.across);
     case 'fill-holes':
       return fillHoles(design, ask.objects, ask.under, newId);
     case 'carve':
@@ -89,7 +141,17 @@ export function drawShapes(design: Design, ask: ShapeAsk, newId: NewId): Result<
     case 'applique':
       return applique(design, ask, newId);
     case 'scale':
-      return scale(design, ask.factor, newId);
+      return scale(design, ask.factor, newId, ask.objects);
+    case 'place':
+      return place(design, ask, newId);
+    case 'draw':
+      return drawNew(design, ask, newId);
+    case 'reshape':
+      return reshape(design, ask.object, ask.lines, newId);
+    case 'cut':
+      return knife(design, ask.object, ask.along, newId);
+    case 'one-path':
+      return onePath(design, ask.objects, newId);
     case 'remove':
       return removeShapes(design, ask.objects, newId);
     case 'recolor':

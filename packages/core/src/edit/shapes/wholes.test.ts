@@ -109,6 +109,6 @@ describe('the whole', () => {
     expect(refused(runs, 'outline', { objects: [run] })).toMatch(/only areas and columns/);
     // A border goes around lines, too.
     expect(ask(runs, 'border', {}).made).toHaveLength(1);
-    expect(SHAPE_NAMES).toHaveLength(13);
+    expect(SHAPE_NAMES).toHaveLength(18);
   });
 });

@@ -6,22 +6,25 @@ import { fail, type Result } from '../../model/result.ts';
 import { sewSpecs, readObjectShape, readObjectSpec } from '../sewSpecs.ts';
 import { printOrder } from '../operations/printOf.ts';
 import { Drawing, type Drawn, type NewId, threadOf } from './drawing.ts';
+import { middleOfRows } from './place.ts';
 
 /** No design is made smaller or larger than by this at once: its details would be gone, or another drawing be better. */
 const [LEAST_SCALE, MOST_SCALE] = [0.2, 5];
 
-/** Makes a design larger or smaller about its middle, its spacings kept: objects are sewn anew on their scaled shapes. */
-export function scale(design: Design, factor: number, newId: NewId): Result<Drawn, string> {
+/** Makes objects, or the whole design, larger or smaller about their middle, spacings kept: they are sewn anew on their scaled shapes. */
+export function scale(design: Design, factor: number, newId: NewId, objects: readonly ObjectId[] = []): Result<Drawn, string> {
   if (!(factor >= LEAST_SCALE && factor <= MOST_SCALE))
     return fail(`a scale of ${factor} makes no sense: it goes from ${LEAST_SCALE} to ${MOST_SCALE}`);
-  const [cx, cy] = middle(design);
+  const ids = objects.length === 0 ? orderOf(design.plan) : orderOf(design.plan).filter((id) => objects.includes(id));
+  const [cx, cy] = middleOfRows(design, ids);
   const at = (points: readonly number[]): number[] =>
     points.map((v, k) => (k % 2 === 0 ? cx : cy) + factor * (v - (k % 2 === 0 ? cx : cy)));
   const drawing = new Drawing(design, newId);
   const traced: string[] = [];
   /** Lines, ways and remains of underlay that are shorter than a stitch by then. */
   const tooSmall: ObjectId[] = [];
-  for (const id of orderOf(design.plan)) {
+  const thin: string[] = [];
+  for (const id of ids) {
     const [spec, shape] = [readObjectSpec(drawing.design, id), readObjectShape(drawing.design, id)];
     const isKnown = spec.ok && shape.ok;
     if (!isKnown) traced.push(design.plan.objects[id]!.name);
@@ -36,34 +39,36 @@ export function scale(design: Design, factor: number, newId: NewId): Result<Draw
       const next = drawing.perform(operation);
       if (!next.ok) return next;
     }
+    if (factor < 1 && isThin(drawing.design, id, factor)) thin.push(design.plan.objects[id]!.name);
   }
   if (tooSmall.length > 0) {
     const removed = drawing.remove(tooSmall);
     if (!removed.ok) return removed;
     drawing.notes.push(`left out as too small to sew: ${tooSmall.map((id) => design.plan.objects[id]!.name).join(', ')}`);
   }
+  if (thin.length > 0) drawing.notes.push(`columns under ${SEWS_THIN} mm sew thin now: ${thin.join(', ')}`);
   if (traced.length > 0) drawing.notes.push(`only followed along its stitches: ${traced.join(', ')}`);
   return drawing.finish();
 }
 
-function middle({ program }: Design): readonly [number, number] {
-  let [minX, maxX, minY, maxY] = [Infinity, -Infinity, Infinity, -Infinity];
-  for (let i = 0; i < program.rowCount; i++) {
-    if (program.command[i] !== STITCH) continue;
-    [minX, maxX] = [Math.min(minX, program.x[i]!), Math.max(maxX, program.x[i]!)];
-    [minY, maxY] = [Math.min(minY, program.y[i]!), Math.max(maxY, program.y[i]!)];
-  }
-  return minX > maxX ? [0, 0] : [(minX + maxX) / 2, (minY + maxY) / 2];
+/** Columns under this (mm) sew thin. From memory. */
+const SEWS_THIN = 1;
+
+/** Whether a column was wide enough before it was scaled by a factor, and is not now. */
+function isThin({ plan }: Design, id: ObjectId, factor: number): boolean {
+  const { kind, width } = plan.objects[id]!.sewn.reading;
+  return kind === 'satin' && width !== undefined && width.mean < SEWS_THIN && width.mean / factor >= SEWS_THIN;
 }
 
 function scaledShape(shape: ObjectShape, at: (points: readonly number[]) => number[]): ObjectShape {
+  const nodes = shape.nodes === undefined ? {} : { nodes: shape.nodes.map(at) };
   switch (shape.kind) {
     case 'area':
-      return { kind: 'area', rings: shape.rings.map(at) };
+      return { kind: 'area', rings: shape.rings.map(at), ...nodes };
     case 'column':
-      return { kind: 'column', left: at(shape.left), right: at(shape.right) };
+      return { kind: 'column', left: at(shape.left), right: at(shape.right), ...nodes };
     case 'line':
-      return { kind: 'line', path: at(shape.path) };
+      return { kind: 'line', path: at(shape.path), ...nodes };
   }
 }
 

@@ -11,6 +11,10 @@ export interface FillSpec {
   readonly stitchLength: number;
   /** By how much of a stitch the penetrations of one row are shifted against those of the row before; `random` differs from row to row. */
   readonly offset: number | 'random';
+  /** What a random shift goes by. */
+  readonly seed?: number | undefined;
+  /** Shifts of one row after another, over and over, in shares of a stitch, in place of `offset`. */
+  readonly texture?: readonly number[] | undefined;
   /**
    * How a row's end leads to the next row: by a penetration of its own at the start of it, or slanting into it. Left out, it slants where the
    * rows are so near that a stitch between them would be tiny.

@@ -161,14 +161,10 @@ function ownCover(
 }
 
 function coverOfArea(rings: readonly Float64Array[], spec: ObjectSpec, ends: FillEnds): Float64Array[] {
-  const { kind, spacing, stitchLength, angle, angleLines, offset, origin, rowEnds, endStitch = END_STITCH, pull } = spec;
+  const { kind, spacing, stitchLength, pull, endStitch = END_STITCH } = spec;
   if (kind === 'contour') return generateContour(rings, { spacing, stitchLength, pull }, ends.from);
   if (kind === 'meander') return generateMeander(rings, { spacing, stitchLength }, ends.from);
-  return generateFill(
-    rings,
-    { spacing, angle, angleLines, stitchLength: Math.min(stitchLength, LONGEST_STITCH), offset, origin, rowEnds, endStitch, pull },
-    ends,
-  );
+  return generateFill(rings, { ...spec, stitchLength: Math.min(stitchLength, LONGEST_STITCH), endStitch }, ends);
 }
 
 function layerOfArea(
