@@ -13,6 +13,7 @@ export {
   nearestOnNodes,
   type NodePart,
   type Nodes,
+  NODE,
   nodesAt,
   placeOfNode,
   smooth,
@@ -66,7 +67,7 @@ export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } f
 export { layOutCopies, type LaidOut, roomFor } from './hoopLayout/layOutCopies.ts';
 export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
 export { writeStitchCsv } from './formats/csv/writeStitchCsv.ts';
-export { type FileProblem, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
+export { BLANK_SHEET, type FileProblem, isBlankSheet, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
 export {
   FORMAT_CHOICE,
   FORMAT_EXTENSIONS,

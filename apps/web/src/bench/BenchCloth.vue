@@ -1,8 +1,10 @@
 <script setup lang="ts">
-import type { PredictedGap } from '@isola/core';
+import { piecesOf, type PredictedGap } from '@isola/core';
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useBench } from '../stores/bench.ts';
 import { numberFindings } from './docket/numberFindings.ts';
+import { useDrawPad } from '../stores/drawPad.ts';
+import { useNodes } from '../stores/nodes.ts';
 import { useObjects } from '../stores/objects.ts';
 import { useOrder } from '../stores/order.ts';
 import ClothLens from './cloth/ClothLens.vue';
@@ -15,6 +17,8 @@ import { findFindingAt } from './findFindingAt.ts';
 import { findObjectAt } from './objects/findObjectAt.ts';
 import ObjectMarks from './objects/ObjectMarks.vue';
 import PathDrawer from './order/PathDrawer.vue';
+import DrawPad from './shapes/DrawPad.vue';
+import NodeHandles from './shapes/NodeHandles.vue';
 import WayMarks from './order/WayMarks.vue';
 import EndHandles from './order/EndHandles.vue';
 import AngleHandle from './spec/AngleHandle.vue';
@@ -26,6 +30,10 @@ const bench = useBench();
 const viewing = useViewing();
 const objects = useObjects();
 const order = useOrder();
+const pad = useDrawPad();
+const nodes = useNodes();
+/** What marks the selected object gives way to what is drawn on the cloth. */
+const isByHand = computed(() => pad.isOn || nodes.isOn);
 const cloth = useTemplateRef<ClothViewHandle>('cloth');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 
@@ -54,6 +62,13 @@ const sewnGaps = computed(() => {
   const isSewn = (k: number): boolean => (objects.objects[k]?.last ?? Infinity) < bench.picturedUpTo;
   return bench.picturedUpTo === Infinity ? gaps.value : gaps.value.filter((gap) => gap.objects.every(isSewn));
 });
+/** Cloth that is laid on placement lines; what is sewn anew lies as it did until it is known again. */
+const pieces = computed(() => {
+  const known = bench.trial?.shown.view.objects ?? bench.now?.view.objects;
+  return piecesOf(known?.objects ?? [])
+    .filter(({ after }) => after < bench.picturedUpTo)
+    .map(({ edge, look, color }) => ({ edge: [...edge], look, color }));
+});
 /** What was picked by its name is brought into sight; what was picked on the cloth is there already. */
 function goToObject(): void {
   const object = objects.selected;
@@ -73,10 +88,12 @@ watch(
 );
 
 /** A click takes up the finding under it, or else takes the replay to the stitch that lies there. */
-function pick(x: number, y: number, reach: number): void {
+function pick(x: number, y: number, reach: number, isMore: boolean): void {
   if (props.hasObjects) {
     const program = bench.shown?.view.program;
-    objects.select(program === undefined ? undefined : findObjectAt(program, objects.objects, objects.part, x, y, reach * 2));
+    const found = program === undefined ? undefined : findObjectAt(program, objects.objects, objects.part, x, y, reach * 2);
+    if (isMore && found !== undefined) objects.pickToo(found);
+    else objects.select(found);
     return;
   }
   const finding = findFindingAt(bench.openFindings, x, y, reach * 2);
@@ -118,6 +135,7 @@ defineExpose({
     channel="bench"
     has-frame
     :part="hasObjects ? objects.part : 'all'"
+    :pieces="pieces"
     :stamp="bench.coverCount + objects.stamp"
     :label="`${bench.job?.name}, sewn on ${bench.shown?.view.target.fabric.name}. Its ${hasObjects ? 'objects' : 'findings'} are listed beside it.`"
     @pick="pick"
@@ -134,7 +152,7 @@ defineExpose({
         :size="size"
         @select="viewing.selected = $event"
       />
-      <ObjectMarks v-if="hasObjects && !viewing.isPlaying" has-handle :view="seen" :size="size" />
+      <ObjectMarks v-if="hasObjects && !viewing.isPlaying && !nodes.isOn" has-handle :view="seen" :size="size" />
       <WayMarks
         v-if="viewing.kind === 'paths' && !viewing.isPlaying && viewing.time === undefined"
         :connectors="bench.trial?.trial.order?.connectors ?? (bench.trial === undefined ? order.connectors : [])"
@@ -142,9 +160,11 @@ defineExpose({
         :view="seen"
         :size="size"
       />
-      <EndHandles v-if="hasObjects && !viewing.isPlaying" :view="seen" :size="size" />
+      <EndHandles v-if="hasObjects && !viewing.isPlaying && !isByHand" :view="seen" :size="size" />
       <PathDrawer v-if="hasObjects && order.isDrawing" :view="seen" :size="size" />
-      <AngleHandle v-if="hasObjects && !viewing.isPlaying" :view="seen" :size="size" />
+      <DrawPad v-if="hasObjects && pad.isOn" :view="seen" :size="size" />
+      <NodeHandles v-if="hasObjects && nodes.isOn && !viewing.isPlaying" :view="seen" :size="size" />
+      <AngleHandle v-if="hasObjects && !viewing.isPlaying && !isByHand" :view="seen" :size="size" />
       <GapMarks v-if="viewing.kind === 'sewn'" :gaps="sewnGaps" :view="seen" :size="size" />
       <ClothLens
         v-model="viewing.kind"

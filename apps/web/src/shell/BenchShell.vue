@@ -51,7 +51,7 @@ const facts = computed(() => {
   const { width, height } = figures.extents;
   return [
     t.fabric.name,
-    `${t.garment?.name ?? 'no place'}, ${width.toFixed(0)} × ${height.toFixed(0)} mm`,
+    `${t.garment?.name ?? 'no place'}, ${width === 0 ? 'nothing sewn yet' : `${width.toFixed(0)} × ${height.toFixed(0)} mm`}`,
     t.thread.name,
     t.quantity === 1 ? '1 piece' : `${t.quantity} pieces`,
   ];

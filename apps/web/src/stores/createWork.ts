@@ -36,6 +36,7 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
   const regroupApplique = async () => engine()?.regroupApplique();
   const orderView = async () => engine()?.orderView();
   const proposeWay = async (id: string, isCutForbidden: boolean) => engine()?.proposeWay(id, isCutForbidden);
+  const nodesOf = async (id: string) => engine()?.nodesOf(id);
   const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine()?.adaptThread(structuredClone(thread), way, scope);
   const proposeOpening = (budget: number) => engine()?.proposeOpening(budget);
 
@@ -57,5 +58,18 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
     coverCount.value++;
   }
 
-  return { coverCount, propose, layers, layOut, regroupApplique, orderView, proposeWay, adaptThread, proposeOpening, predict, cover };
+  return {
+    coverCount,
+    propose,
+    layers,
+    layOut,
+    regroupApplique,
+    orderView,
+    proposeWay,
+    nodesOf,
+    adaptThread,
+    proposeOpening,
+    predict,
+    cover,
+  };
 }

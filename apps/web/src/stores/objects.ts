@@ -26,6 +26,8 @@ export const useObjects = defineDocumentStore('objects', (document) => {
   const viewing = useViewing(document);
   /** Objects last, so the id of the selected one does, too. */
   const selectedId = ref<string>();
+  /** Others that are picked with the selected one. */
+  const alsoIds = ref<readonly string[]>([]);
   const filter = ref<ObjectFilter>(NO_FILTER);
   const part = shallowRef<ShownPart>('all');
   /** Counts what was handed to the drawing worker, so that pictures are drawn anew. */
@@ -37,6 +39,11 @@ export const useObjects = defineDocumentStore('objects', (document) => {
   const objects = computed<readonly StitchObject[]>(() => known.value?.objects ?? []);
   const selectedIndex = computed(() => objects.value.findIndex((o) => o.id === selectedId.value));
   const selected = computed(() => objects.value[selectedIndex.value]);
+  /** The selected object and those that are picked with it, in sewing order. */
+  const picked = computed(() => {
+    const ids = new Set([...alsoIds.value, selectedId.value]);
+    return alsoIds.value.length === 0 ? [] : objects.value.filter(({ id }) => ids.has(id));
+  });
   const alike = computed(() => (selected.value === undefined ? [] : findAlike(objects.value, selected.value)));
   const listed = computed(() => {
     const { kinds, color, spacing, likeSelected, isWhole } = filter.value;
@@ -98,8 +105,16 @@ export const useObjects = defineDocumentStore('objects', (document) => {
 
   function select(object: Pick<StitchObject, 'id'> | undefined): void {
     selectedId.value = object?.id;
+    alsoIds.value = [];
     if (object === undefined) filter.value = { ...filter.value, likeSelected: false };
     if (typeof part.value !== 'string') part.value = 'all';
+  }
+
+  /** Picks an object with those that are picked, or lets it go. */
+  function pickToo(object: Pick<StitchObject, 'id'>): void {
+    if (selectedId.value === undefined) return select(object);
+    if (object.id === selectedId.value) return;
+    alsoIds.value = alsoIds.value.includes(object.id) ? alsoIds.value.filter((id) => id !== object.id) : [...alsoIds.value, object.id];
   }
 
   function selectRow(row: number): void {
@@ -175,7 +190,7 @@ export const useObjects = defineDocumentStore('objects', (document) => {
 
   return {
     ...{ known, layers, filter, part, stamp, selectedId, place, next },
-    ...{ objects, selected, selectedIndex, alike, listed },
-    ...{ select, selectRow, step, namesOf, joinWithNext, splitHere, tell, rename, move },
+    ...{ objects, selected, selectedIndex, alike, listed, picked },
+    ...{ select, pickToo, selectRow, step, namesOf, joinWithNext, splitHere, tell, rename, move },
   };
 });

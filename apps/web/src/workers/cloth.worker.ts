@@ -2,7 +2,7 @@ import { countProgram, JUMP, type Program, readStitchFile, STITCH } from '@isola
 import { expose, transfer } from 'comlink';
 import { FigurePicture } from '../bench/cloth/figurePicture.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
-import { paintCloth } from '../bench/cloth/paintCloth.ts';
+import { paintCloth, paintPiece } from '../bench/cloth/paintCloth.ts';
 import type { PixelBox } from '../bench/cloth/raster.ts';
 import type { Projection } from '../bench/cloth/sheet.ts';
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';
@@ -190,10 +190,11 @@ function pixelSize({ size, ratio }: PictureRequest): { width: number; height: nu
 const bare = new OffscreenCanvas(1, 1);
 
 /** The cloth without a stitch, pixel by pixel. */
-function bareCloth({ view, size, ratio, look, clothColor }: PictureRequest, width: number, height: number): Int32Array {
+function bareCloth({ view, size, ratio, look, clothColor, pieces }: PictureRequest, width: number, height: number): Int32Array {
   [bare.width, bare.height] = [width, height];
   const ctx = bare.getContext('2d', { willReadFrequently: true })!;
   paintCloth(ctx, view, size, ratio, look, clothColor);
+  for (const piece of pieces) paintPiece(ctx, view, size, ratio, piece);
   return new Int32Array(ctx.getImageData(0, 0, width, height).data.buffer);
 }
 

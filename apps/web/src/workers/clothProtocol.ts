@@ -13,6 +13,13 @@ export interface ClothObjects {
   readonly levels: Int32Array;
 }
 
+/** Cloth that lies on the cloth where a picture is of: its edge (xyxy, mm, closed). */
+export interface ShownPiece {
+  readonly edge: readonly number[];
+  readonly look: ClothLook;
+  readonly color: string;
+}
+
 /** What a picture of the cloth is to show. */
 export interface PictureRequest {
   readonly program: number;
@@ -26,6 +33,8 @@ export interface PictureRequest {
   readonly upTo: number;
   readonly look: ClothLook;
   readonly clothColor: string;
+  /** Pieces that are laid by then, the lowest first. */
+  readonly pieces: readonly ShownPiece[];
   /** Thickness of the thread, mm. */
   readonly thickness: number;
   /** The cloth's cover limit, K. */

@@ -1,4 +1,4 @@
-import { type Design, drawShapes, type ShapeAsk } from '@isola/core';
+import { type Design, drawShapes, nodesOf, type ShapeAsk } from '@isola/core';
 import { transfer } from 'comlink';
 import { buffersOf } from './designViews.ts';
 import type { DesignView, EngineApi, SpecRefusal, Trial } from './protocol.ts';
@@ -11,8 +11,10 @@ interface InHand {
 }
 
 /** The part of the engine that draws, cuts and joins shapes. */
-export function createShapeWork({ design, view, setTrial }: InHand): Pick<EngineApi, 'tryShape'> {
+export function createShapeWork({ design, view, setTrial }: InHand): Pick<EngineApi, 'tryShape' | 'nodesOf'> {
   return {
+    nodesOf: (id) => Promise.resolve(nodesOf(design(), id)),
+
     tryShape(name, ask: ShapeAsk): Promise<Trial | SpecRefusal> {
       const drawn = drawShapes(design(), ask, () => crypto.randomUUID());
       if (!drawn.ok) return Promise.resolve({ why: drawn.error });

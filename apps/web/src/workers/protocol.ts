@@ -29,6 +29,7 @@ import type {
   RunTotals,
   SeenLayers,
   ShapeAsk,
+  ShapeNodes,
   SpecEdit,
   StitchKind,
   StitchObject,
@@ -238,6 +239,8 @@ export interface EngineApi {
   tryOperation(name: string, operation: Operation): Promise<Trial | SpecRefusal>;
   /** Draws, cuts or joins shapes, as a trial; refused with the reason. */
   tryShape(name: string, ask: ShapeAsk): Promise<Trial | SpecRefusal>;
+  /** The nodes of an object's edges or path, or why it has none. */
+  nodesOf(id: string): Promise<Result<ShapeNodes, string>>;
   /** A proposed order with its ways, tried; one without operations where nothing better is found. */
   proposeOrder(ask: OrderAsk): Promise<Trial>;
   orderView(): Promise<OrderView>;

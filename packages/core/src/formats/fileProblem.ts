@@ -1,4 +1,4 @@
-import type { Program } from '../model/program.ts';
+import { END, type Program } from '../model/program.ts';
 import { sayCount } from '../words/sayCount.ts';
 
 /** Why a file is refused: where (line from 1, or byte from 0), what was found there, what was expected. `message` says all of it. */
@@ -32,6 +32,16 @@ export function quote(text: string): string {
   // eslint-disable-next-line no-control-regex -- these are what is looked for
   const shown = text.replace(/[\u0000-\u001f\u007f]/g, (c) => `\\x${c.charCodeAt(0).toString(16).padStart(2, '0')}`);
   return `“${shown.length > 40 ? `${shown.slice(0, 40)}…` : shown}”`;
+}
+
+/** What the end row of a file says that is to be drawn on from nothing: the one file without a stitch that is taken. */
+const BLANK = 'blank sheet';
+
+/** Such a file, as a stitch CSV. */
+export const BLANK_SHEET = `command,x,y,color,note\nend,,,,${BLANK}\n`;
+
+export function isBlankSheet({ command, notes }: Pick<Program, 'command' | 'notes'>): boolean {
+  return command.length === 1 && command[0] === END && notes.get(0) === BLANK;
 }
 
 /** Why a program without a stitch is refused, with what it has instead. */

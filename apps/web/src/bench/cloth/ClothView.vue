@@ -3,7 +3,7 @@ import { AS_FILED, type Extents, extentsInHoop, fromHoop, type Garment, type Hoo
 import { useElementSize } from './useElementSize.ts';
 import { computed, ref, useTemplateRef, watch } from 'vue';
 import type { ShownDesign } from '../../stores/trials.ts';
-import type { ShownPart } from '../../workers/clothProtocol.ts';
+import type { ShownPart, ShownPiece } from '../../workers/clothProtocol.ts';
 import type { ClothViewKind } from './views/views.ts';
 import { luminance } from './colors.ts';
 import { useClothPicture } from './useClothPicture.ts';
@@ -20,8 +20,10 @@ const props = defineProps<{
   hasFrame?: boolean;
   stamp?: number;
   part?: ShownPart;
+  /** Pieces of cloth that are laid by then. */
+  pieces?: readonly ShownPiece[];
 }>();
-const emit = defineEmits<{ pick: [x: number, y: number, reach: number]; painted: [program: number] }>();
+const emit = defineEmits<{ pick: [x: number, y: number, reach: number, isMore: boolean]; painted: [program: number] }>();
 const view = defineModel<Viewport>('view', { default: () => ({ x: 0, y: 0, scale: 1 }) });
 
 const box = useTemplateRef('box');
@@ -42,6 +44,7 @@ useClothPicture(
     part: props.part ?? 'all',
     upTo: props.upTo,
     stamp: props.stamp ?? 0,
+    ...(props.pieces === undefined ? {} : { pieces: props.pieces }),
   }),
   (program) => {
     isPainted.value = true;
@@ -90,8 +93,14 @@ function rectangle(of: Hoop | Garment, center: { readonly x: number; readonly y:
   return { x: at.x - width / 2, y: at.y - height / 2, width, height, transform: `rotate(${turn} ${at.x} ${at.y})` };
 }
 
+/** What is fitted: the design, or the room for one where nothing is sewn yet. */
 function fit(): void {
-  if (extents.value !== undefined) view.value = fitViewport(extents.value, size.value);
+  const target = props.shown?.view.target;
+  if (extents.value === undefined || target === undefined) return;
+  const isBlank = props.shown!.view.figures.stitches === 0;
+  const { width, height } = target.garment ?? target.hoop;
+  const room = { minX: -width / 2, maxX: width / 2, minY: -height / 2, maxY: height / 2, width, height };
+  view.value = fitViewport(isBlank ? room : extents.value, size.value);
 }
 
 function zoomBy(factor: number): void {
@@ -138,7 +147,7 @@ function onMove(event: PointerEvent): void {
 function onUp(event: PointerEvent): void {
   if (press !== undefined && !press.isPan) {
     const at = toCloth(view.value, size.value, event.offsetX, event.offsetY);
-    emit('pick', at.x, at.y, 6 / view.value.scale);
+    emit('pick', at.x, at.y, 6 / view.value.scale, event.ctrlKey || event.metaKey || event.shiftKey);
   }
   press = undefined;
 }

@@ -1,7 +1,7 @@
 import { threadThickness } from '@isola/core';
 import { onBeforeUnmount, type Ref, watch } from 'vue';
 import type { ShownDesign } from '../../stores/trials.ts';
-import type { Picture, PictureRequest, ShownPart } from '../../workers/clothProtocol.ts';
+import type { Picture, PictureRequest, ShownPart, ShownPiece } from '../../workers/clothProtocol.ts';
 import { type ClothViewKind, isFigureView } from './views/views.ts';
 import { clothWorker } from '../../workers/startWorkers.ts';
 import type { Size, Viewport } from './viewport.ts';
@@ -17,6 +17,8 @@ export interface PictureInput {
   readonly upTo: number;
   /** Changes when the picture has to be drawn anew though nothing else did. */
   readonly stamp: number;
+  /** Pieces of cloth that are laid by then. */
+  readonly pieces?: readonly ShownPiece[];
 }
 
 /** The picture is drawn this much larger than the window on each side, so that a short pan shows no bare edge. */
@@ -58,6 +60,7 @@ export function useClothPicture(
       () => input().part,
       () => input().upTo,
       () => input().stamp,
+      () => input().pieces,
       () => input().shown?.view.target,
     ],
     () => void ask(),
@@ -75,7 +78,7 @@ export function useClothPicture(
    * long: where the view moves meanwhile, `isForComing` is false and what is there already is asked for in that view.
    */
   async function ask(isForComing = true): Promise<void> {
-    const { shown, view, size, kind, part, upTo, stamp, ...later } = input();
+    const { shown, view, size, kind, part, upTo, stamp, pieces = [], ...later } = input();
     if (shown === undefined || size.width === 0) return;
     const coming = isForComing ? later.coming : undefined;
     const { fabric, clothColor, thread } = shown.view.target;
@@ -91,6 +94,7 @@ export function useClothPicture(
       upTo,
       look: fabric.look,
       clothColor,
+      pieces: [...pieces],
       thickness: threadThickness(thread),
       maxCover: fabric.maxCover,
     };

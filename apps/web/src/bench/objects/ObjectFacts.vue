@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { STITCH_KINDS, type StitchKind, type StitchObject, type StitchRole } from '@isola/core';
-import { computed, nextTick, ref, useTemplateRef } from 'vue';
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
@@ -47,6 +47,9 @@ const side = ref<(typeof SIDES)[number]>('spec');
 /** With no object selected there are the sides of the whole design only. */
 const sides = computed(() => (object.value === undefined ? SIDES.slice(2) : SIDES));
 const shownSide = computed(() => (sides.value.includes(side.value) ? side.value : 'design'));
+/** Nothing is sewn yet: it can only be drawn, one object after another. */
+const isBlank = computed(() => objects.known !== undefined && objects.objects.length === 0);
+watch(isBlank, (blank) => blank && (side.value = 'shape'), { immediate: true });
 const orderPanel = useTemplateRef<{ propose: () => Promise<void> }>('orderPanel');
 
 /** Selects an object without leaving what is done to the whole design. */
@@ -82,8 +85,9 @@ defineExpose({ join, split, propose });
       <p v-if="doubt" class="doubt">{{ doubt }}</p>
     </template>
     <div v-else class="none">
-      <h2>No object is selected</h2>
-      <p v-if="bench.trial === undefined" class="muted">
+      <h2>{{ isBlank ? 'Nothing is sewn yet' : 'No object is selected' }}</h2>
+      <p v-if="isBlank" class="muted">Draw on the cloth: a shape, a line, a column.</p>
+      <p v-else-if="bench.trial === undefined" class="muted">
         Click one on the cloth, in the list or in the tape, or press Alt with an arrow key to step through them.
       </p>
     </div>

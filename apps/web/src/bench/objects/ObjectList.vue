@@ -30,7 +30,8 @@ watch([() => objects.selected, () => objects.listed], async ([object, listed]) =
   scroller.value?.scrollToIndex(Math.max(0, at - 2));
 });
 
-function pick(object: StitchObject): void {
+function pick(object: StitchObject, isMore: boolean): void {
+  if (isMore) return objects.pickToo(object);
   objects.select(object === objects.selected ? undefined : object);
   emit('pick');
 }
@@ -72,9 +73,14 @@ async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void
           <button
             type="button"
             class="row"
-            :class="{ on: item === objects.selected, under: item.role !== 'cover', two: item.otherReading }"
-            :aria-pressed="item === objects.selected"
-            @click="pick(item)"
+            :class="{
+              on: item === objects.selected,
+              also: objects.picked.includes(item) && item !== objects.selected,
+              under: item.role !== 'cover',
+              two: item.otherReading,
+            }"
+            :aria-pressed="item === objects.selected || objects.picked.includes(item)"
+            @click="pick(item, $event.ctrlKey || $event.metaKey || $event.shiftKey)"
           >
             <i class="swatch" :style="{ backgroundColor: item.color }" />
             <span class="name">{{ item.name }}</span>
@@ -98,7 +104,11 @@ async function readOtherwise(object: StitchObject, as: StitchKind): Promise<void
     </v-virtual-scroll>
     <p v-if="drop" class="dropping" role="status">{{ drop.words }}</p>
     <p v-if="objects.known && objects.listed.length === 0" class="empty muted">
-      No object fits what is chosen above. Take a choice back to see more.
+      {{
+        objects.objects.length === 0
+          ? 'Nothing is sewn yet. Draw it: Shape, Draw.'
+          : 'No object fits what is chosen above. Take a choice back to see more.'
+      }}
     </p>
   </section>
 </template>
@@ -206,6 +216,10 @@ header {
 .row.on {
   background: var(--sea-soft);
   box-shadow: inset 3px 0 var(--sea);
+}
+
+.row.also {
+  background: var(--sea-soft);
 }
 
 .row:focus-visible {

@@ -17,8 +17,14 @@ const marks = computed(() => {
     axis: props.hasHandle ? '' : axisOf(object),
   };
 });
-/** The others like the selected one, where the list is narrowed to them. */
-const alike = computed(() => (objects.filter.likeSelected ? objects.alike.filter((o) => o !== selected.value).map((o) => shapeOf(o)) : []));
+/** The others that are picked with it, or those like it where the list is narrowed to them. */
+const alike = computed(() =>
+  objects.picked.length > 1
+    ? objects.picked.filter((o) => o !== selected.value).map((o) => shapeOf(o))
+    : objects.filter.likeSelected
+      ? objects.alike.filter((o) => o !== selected.value).map((o) => shapeOf(o))
+      : [],
+);
 
 function shapeOf(object: StitchObject): string {
   if (object.rails !== undefined) {

@@ -1,16 +1,23 @@
 <script setup lang="ts">
 import type { StitchObject } from '@isola/core';
-import { computed, ref, watch } from 'vue';
+import { computed, onBeforeUnmount, ref, watch } from 'vue';
 import { useBench } from '../../stores/bench.ts';
+import { useDrawPad } from '../../stores/drawPad.ts';
+import { useNodes } from '../../stores/nodes.ts';
 import { useAct } from '../../stores/useAct.ts';
 import { useObjects } from '../../stores/objects.ts';
 import ChoiceField from '../fields/ChoiceField.vue';
-import FigurePairs from './FigurePairs.vue';
+import ClothPieces from './ClothPieces.vue';
+import DrawTool from './DrawTool.vue';
+import NodeTool from './NodeTool.vue';
+import ShapeTrial from './ShapeTrial.vue';
 import { askOf, SHAPE_TOOLS, type ShapeTool, usualValues } from './shapeTools.ts';
 
-/** Shapes of the selected object or of the whole design: outlined, cut, joined, backed, scaled; tried on the cloth before they are sewn so. */
+/** Shapes drawn by hand, and what is done to those that are there: outlined, cut, joined, backed, scaled; tried on the cloth before they are sewn so. */
 const bench = useBench();
 const objects = useObjects();
+const pad = useDrawPad();
+const nodes = useNodes();
 const { isBusy: isWorking, act } = useAct();
 
 const toolId = ref<ShapeTool['id']>();
@@ -20,12 +27,14 @@ const problem = ref('');
 const isTried = ref(false);
 
 const selected = computed(() => objects.selected);
-const tools = computed(() => SHAPE_TOOLS.filter(({ on }) => (selected.value === undefined ? on === 'design' : true)));
+const tools = computed(() => SHAPE_TOOLS.filter(({ on }) => selected.value !== undefined || on === 'design' || on === 'any'));
 const tool = computed(() => tools.value.find(({ id }) => id === toolId.value) ?? tools.value[0]!);
 const alike = computed(() => objects.alike.filter(({ role }) => role === 'cover'));
+const takesSeveral = computed(() => tool.value.on === 'objects' || tool.value.on === 'any');
 const meant = computed((): readonly StitchObject[] => {
   if (selected.value === undefined || tool.value.on === 'design') return [];
-  return tool.value.on === 'objects' && scope.value === 'alike' ? alike.value : [selected.value];
+  if (takesSeveral.value && objects.picked.length > 1) return objects.picked;
+  return takesSeveral.value && scope.value === 'alike' ? alike.value : [selected.value];
 });
 const others = computed(() =>
   objects.objects.filter(({ id, role }) => role === 'cover' && id !== selected.value?.id).map(({ id, name }) => [id, name] as const),
@@ -45,6 +54,23 @@ watch(
     if (trial === undefined) isTried.value = false;
   },
 );
+onBeforeUnmount(() => byHand(undefined));
+
+const HANDS = [
+  { id: 'draw', title: 'Draw', what: 'a line, a shape or a column that no file had' },
+  { id: 'nodes', title: 'Nodes', what: 'the edge or path of the selected object by its nodes' },
+  { id: 'cut', title: 'Cut', what: 'the selected object in two along a drawn line' },
+] as const;
+const hand = computed(() => (nodes.isOn ? 'nodes' : pad.tool));
+
+/** Takes up a tool that works on the cloth by hand; the same again, or none, lays it down. */
+function byHand(id: (typeof HANDS)[number]['id'] | undefined): void {
+  const next = id === hand.value ? undefined : id;
+  if (next !== 'nodes' && nodes.isOn) nodes.close();
+  if (next !== pad.tool && pad.isOn) pad.stop();
+  if (next === 'nodes') void act(() => nodes.open());
+  else if (next !== undefined) pad.start(next);
+}
 
 const set = (key: string, value: string): void => void (values.value = { ...values.value, [key]: value });
 
@@ -72,77 +98,97 @@ const accept = (): Promise<void> =>
   work(async () => {
     await bench.acceptTrial();
   });
+
+const UNITS: Readonly<Record<string, string>> = { length: 'mm', degrees: '°' };
 </script>
 
 <template>
   <section class="shapes" aria-label="Shapes">
-    <ChoiceField
-      label="What to do"
-      :value="tool.id"
-      :choices="tools.map(({ id, title }) => [id, title] as const)"
-      @change="toolId = $event"
-    />
-    <p class="muted">{{ tool.what }}</p>
-    <p v-if="meant.length > 0" class="on">
-      <label v-if="tool.on === 'objects' && alike.length > 1"
-        ><input v-model="scope" type="radio" value="one" /> only {{ selected!.name }}</label
+    <div class="hands" role="group" aria-label="By hand">
+      <button
+        v-for="{ id, title, what } in HANDS"
+        :key="id"
+        type="button"
+        :aria-pressed="hand === id"
+        :title="what"
+        :disabled="id === 'cut' && selected === undefined && hand !== id"
+        @click="byHand(id)"
       >
-      <label v-if="tool.on === 'objects' && alike.length > 1"
-        ><input v-model="scope" type="radio" value="alike" /> all {{ alike.length }} like it</label
-      >
-      <template v-else>Of {{ selected!.name }}.</template>
-    </p>
-    <form @submit.prevent="tryIt">
-      <label v-for="field in tool.fields" :key="field.key" class="field">
-        <span>{{ field.label }}</span>
-        <ChoiceField
-          v-if="field.as === 'choice'"
-          :label="field.label"
-          :value="values[field.key]"
-          :choices="field.choices ?? []"
-          @change="set(field.key, $event)"
-        />
-        <ChoiceField
-          v-else-if="field.as === 'object'"
-          :label="field.label"
-          :value="values[field.key]"
-          :choices="others"
-          placeholder="choose an object"
-          @change="set(field.key, $event)"
-        />
-        <span v-else-if="field.as === 'color'" class="color">
-          <input
-            type="color"
-            :aria-label="field.label"
-            :value="values[field.key] || '#202020'"
-            @input="set(field.key, ($event.target as HTMLInputElement).value)"
-          />
-          <em v-if="!values[field.key]" class="muted">{{ tool.on === 'design' ? 'as usual' : 'its own' }}</em>
-        </span>
-        <span v-else class="number">
-          <input
-            inputmode="decimal"
-            :aria-label="field.label"
-            :value="values[field.key]"
-            :placeholder="field.key === 'by' ? 'the pull' : ''"
-            @input="set(field.key, ($event.target as HTMLInputElement).value)"
-          />
-          {{ field.as === 'length' ? 'mm' : '' }}
-        </span>
-      </label>
-      <v-btn type="submit" variant="outlined" :disabled="isWorking">Try it</v-btn>
-    </form>
-    <p v-if="problem" class="short" role="alert">Nothing was changed: {{ problem }}.</p>
-    <div v-if="isTried && bench.trial" class="foot">
-      <ul v-if="bench.trial.trial.notes?.length" class="notes">
-        <li v-for="note in bench.trial.trial.notes" :key="note">{{ note }}</li>
-      </ul>
-      <FigurePairs :before="bench.now!.view.figures" :after="bench.trial.shown.view.figures" />
-      <div class="acts">
-        <v-btn color="primary" :disabled="isWorking" @click="accept">Sew it so</v-btn>
-        <v-btn variant="outlined" @click="bench.dropTrial()">Step back</v-btn>
-      </div>
+        {{ title }}
+      </button>
     </div>
+    <NodeTool v-if="hand === 'nodes'" />
+    <DrawTool v-else-if="hand !== undefined" />
+    <template v-else>
+      <ChoiceField
+        label="What to do"
+        :value="tool.id"
+        :choices="tools.map(({ id, title }) => [id, title] as const)"
+        @change="toolId = $event"
+      />
+      <p class="muted">{{ tool.what }}</p>
+      <p v-if="meant.length > 0" class="on">
+        <template v-if="takesSeveral && objects.picked.length > 1">Of the {{ objects.picked.length }} picked.</template>
+        <template v-else-if="takesSeveral && alike.length > 1">
+          <label><input v-model="scope" type="radio" value="one" /> only {{ selected!.name }}</label>
+          <label><input v-model="scope" type="radio" value="alike" /> all {{ alike.length }} like it</label>
+        </template>
+        <template v-else>Of {{ selected!.name }}.</template>
+      </p>
+      <p v-else-if="tool.on === 'any'" class="muted">Of the whole design; pick objects for a part of it.</p>
+      <form @submit.prevent="tryIt">
+        <label v-for="field in tool.fields" :key="field.key" class="field">
+          <span>{{ field.label }}</span>
+          <ChoiceField
+            v-if="field.as === 'choice'"
+            :label="field.label"
+            :value="values[field.key]"
+            :choices="field.choices ?? []"
+            @change="set(field.key, $event)"
+          />
+          <ChoiceField
+            v-else-if="field.as === 'object'"
+            :label="field.label"
+            :value="values[field.key]"
+            :choices="others"
+            :placeholder="meant.length > 1 ? 'those picked' : 'choose an object'"
+            @change="set(field.key, $event)"
+          />
+          <span v-else-if="field.as === 'color'" class="color">
+            <input
+              type="color"
+              :aria-label="field.label"
+              :value="values[field.key] || '#202020'"
+              @input="set(field.key, ($event.target as HTMLInputElement).value)"
+            />
+            <em v-if="!values[field.key]" class="muted">{{ tool.on === 'design' ? 'as usual' : 'its own' }}</em>
+          </span>
+          <input
+            v-else-if="field.as === 'words'"
+            class="words"
+            :aria-label="field.label"
+            maxlength="200"
+            placeholder="as usual"
+            :value="values[field.key]"
+            @input="set(field.key, ($event.target as HTMLInputElement).value)"
+          />
+          <span v-else class="number">
+            <input
+              inputmode="decimal"
+              :aria-label="field.label"
+              :value="values[field.key]"
+              :placeholder="field.key === 'by' ? 'the pull' : ''"
+              @input="set(field.key, ($event.target as HTMLInputElement).value)"
+            />
+            {{ UNITS[field.as] ?? '' }}
+          </span>
+        </label>
+        <v-btn type="submit" variant="outlined" :disabled="isWorking">Try it</v-btn>
+      </form>
+      <p v-if="problem" class="short" role="alert">Nothing was changed: {{ problem }}.</p>
+      <ShapeTrial v-if="isTried" :is-busy="isWorking" @make="accept" @drop="bench.dropTrial()" />
+      <ClothPieces v-if="!isTried" />
+    </template>
   </section>
 </template>
 
@@ -153,6 +199,33 @@ form {
   grid-template-columns: minmax(0, 1fr);
   gap: 9px;
   padding-top: 8px;
+}
+
+.hands {
+  display: flex;
+  gap: 6px;
+}
+
+.hands button {
+  flex: 1;
+  padding: 5px 8px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  background: var(--card);
+  color: var(--ink);
+  font: inherit;
+  cursor: pointer;
+}
+
+.hands button[aria-pressed='true'] {
+  border-color: var(--sea);
+  background: var(--sea-soft);
+  font-weight: 600;
+}
+
+.hands button:disabled {
+  color: var(--ink-2);
+  cursor: default;
 }
 
 .on {
@@ -171,15 +244,26 @@ form {
   color: var(--ink-2);
 }
 
-.number input {
-  width: 84px;
+.shapes :deep(.number input),
+.shapes :deep(.typed input),
+.shapes :deep(.text),
+.words {
   padding: 4px 8px;
   border: 1px solid var(--line);
   border-radius: 6px;
   background: var(--card);
   color: var(--ink);
   font: inherit;
+}
+
+.shapes :deep(.number input) {
+  width: 84px;
   text-align: right;
+}
+
+.words,
+.shapes :deep(.text) {
+  width: 100%;
 }
 
 .color {
@@ -188,7 +272,7 @@ form {
   align-items: center;
 }
 
-.color input {
+.shapes :deep(.color input) {
   width: 46px;
   height: 28px;
   padding: 2px;
@@ -199,26 +283,5 @@ form {
 
 .short {
   color: var(--fix);
-}
-
-.notes {
-  display: grid;
-  gap: 3px;
-  padding-bottom: 8px;
-  font-size: 12.5px;
-}
-
-.foot {
-  position: sticky;
-  bottom: -14px;
-  background: var(--card);
-  padding: 8px 0 14px;
-  border-top: 1px solid var(--line);
-}
-
-.acts {
-  display: flex;
-  gap: 8px;
-  padding-top: 8px;
 }
 </style>

@@ -1,10 +1,10 @@
 import { readShapeAsk, SHAPE_ASKS, type ShapeAsk, type ShapeName, type StitchObject } from '@isola/core';
 
-/** A value of a shape tool: a length in mm, one of several, another object, or a color. */
+/** A value of a shape tool: a length in mm, a factor, degrees, one of several, another object, a color, or words. */
 export interface ToolField {
   readonly key: string;
   readonly label: string;
-  readonly as: 'length' | 'factor' | 'choice' | 'object' | 'color';
+  readonly as: 'length' | 'factor' | 'degrees' | 'choice' | 'object' | 'color' | 'words';
   readonly choices?: readonly (readonly [value: string, words: string])[];
 }
 
@@ -13,8 +13,8 @@ export interface ShapeTool {
   readonly title: string;
   /** What it does, in a sentence. */
   readonly what: string;
-  /** What it is done to: the selected object, that with all like it, or the whole design. */
-  readonly on: 'object' | 'objects' | 'design';
+  /** What it is done to: the selected object, that with others, the whole design, or whichever of the two is meant. */
+  readonly on: 'object' | 'objects' | 'design' | 'any';
   readonly fields: readonly ToolField[];
 }
 
@@ -74,7 +74,21 @@ export const SHAPE_TOOLS: readonly ShapeTool[] = [
     fields: [{ key: 'under', label: 'Under', as: 'object' }, length('by', 'By')],
   },
   {
-    ...{ id: 'join', title: 'Join shapes', on: 'object', what: 'Makes one shape of two that touch and are sewn with one thread.' },
+    ...{
+      id: 'join',
+      title: 'Join shapes',
+      on: 'objects',
+      what: 'Makes one shape of those that touch and are sewn with one thread: letters, pieces.',
+    },
+    fields: [{ key: 'by', label: 'With', as: 'object' }, length('across', 'Gap bridged')],
+  },
+  {
+    ...{
+      id: 'one-path',
+      title: 'Sew as one path',
+      on: 'objects',
+      what: 'One after another with hidden runs between, locked at the first and the last only.',
+    },
     fields: [{ key: 'by', label: 'With', as: 'object' }],
   },
   {
@@ -91,12 +105,36 @@ export const SHAPE_TOOLS: readonly ShapeTool[] = [
     fields: [
       length('cover', 'Cover, width'),
       {
+        ...{ key: 'as', label: 'Cover as', as: 'choice' },
+        choices: [
+          ['satin', 'satin'],
+          ['edge', 'edge stitch'],
+        ],
+      },
+      {
         ...{ key: 'tack', label: 'Tack-down', as: 'choice' },
         choices: [
           ['zigzag', 'zigzag'],
           ['run', 'run'],
         ],
       },
+      {
+        ...{ key: 'batting', label: 'Under the cloth', as: 'choice' },
+        choices: [
+          ['false', 'nothing'],
+          ['true', 'batting: cover 0.5 mm wider'],
+        ],
+      },
+      {
+        ...{ key: 'regroup', label: 'Several pieces', as: 'choice' },
+        choices: [
+          ['true', 'step by step'],
+          ['false', 'piece by piece'],
+        ],
+      },
+      { key: 'cloth', label: 'Cloth laid', as: 'color' },
+      { key: 'lay', label: 'Words to lay it', as: 'words' },
+      { key: 'cut', label: 'Words to cut it', as: 'words' },
     ],
   },
   {
@@ -126,7 +164,28 @@ export const SHAPE_TOOLS: readonly ShapeTool[] = [
     fields: [length('margin', 'Margin')],
   },
   {
-    ...{ id: 'scale', title: 'Scale', on: 'design', what: 'Larger or smaller with its spacings kept: every object is sewn anew.' },
+    ...{
+      id: 'place',
+      title: 'Move, turn, mirror',
+      on: 'any',
+      what: 'With the stitches that it has: none is sewn anew.',
+    },
+    fields: [
+      length('dx', 'To the right'),
+      length('dy', 'Up'),
+      { key: 'turn', label: 'Turned left', as: 'degrees' },
+      {
+        ...{ key: 'mirror', label: 'Mirrored', as: 'choice' },
+        choices: [
+          ['none', 'not'],
+          ['sides', 'left to right'],
+          ['ends', 'top to bottom'],
+        ],
+      },
+    ],
+  },
+  {
+    ...{ id: 'scale', title: 'Scale', on: 'any', what: 'Larger or smaller with its spacings kept: sewn anew.' },
     fields: [{ key: 'factor', label: 'Times', as: 'factor' }],
   },
 ];
@@ -146,7 +205,7 @@ export function usualValues({ id, fields }: ShapeTool): Record<string, string> {
   return Object.fromEntries(
     fields
       .filter(({ as }) => as !== 'object')
-      .map(({ key }) => [key, usual[key] === undefined ? '' : String(usual[key] as string | number)]),
+      .map(({ key }) => [key, usual[key] === undefined ? '' : String(usual[key] as string | number | boolean)]),
   );
 }
 
@@ -161,19 +220,22 @@ export function askOf(
   for (const { key, as, label } of tool.fields) {
     const value = values[key]?.trim() ?? '';
     if (value === '') continue;
-    const number = Number(value.replace(',', '.'));
-    if ((as === 'length' || as === 'factor') && !Number.isFinite(number)) return `${label} takes a number`;
-    asked[key] = as === 'length' || as === 'factor' ? number : value;
+    const number = Number(value.replace('−', '-').replace(',', '.'));
+    const isNumber = as === 'length' || as === 'factor' || as === 'degrees';
+    if (isNumber && !Number.isFinite(number)) return `${label} takes a number`;
+    asked[key] = isNumber ? number : value === 'true' || value === 'false' ? value === 'true' : value;
   }
+  const takesSeveral = tool.id === 'join' || tool.id === 'one-path';
   for (const { key, label, as } of tool.fields)
-    if (as === 'object' && asked[key] === undefined) return `choose an object for “${label.toLowerCase()}”`;
-  if (tool.id === 'join') {
+    if (as === 'object' && asked[key] === undefined && !(takesSeveral && ids.length > 1))
+      return `choose an object for “${label.toLowerCase()}”`;
+  if (takesSeveral) {
     const other = asked['by'];
     delete asked['by'];
-    asked['objects'] = [ids[0], other];
+    asked['objects'] = [...ids, ...(typeof other === 'string' ? [other] : [])];
   } else if (tool.id === 'cut-away') asked['objects'] = [ids[0]];
   else if (tool.on === 'object') asked['object'] = ids[0];
-  else if (tool.on === 'objects') asked['objects'] = ids;
+  else if (tool.on === 'objects' || tool.on === 'any') asked['objects'] = ids;
   const read = readShapeAsk(tool.id, asked);
   return read.ok ? read.value : read.error;
 }

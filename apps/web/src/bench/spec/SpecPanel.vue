@@ -20,6 +20,7 @@ import HeldCompensation from './HeldCompensation.vue';
 import SpecChoice from './SpecChoice.vue';
 import SpecPairs from './SpecPairs.vue';
 import { GRIDS, MANNERS, OFFSETS, ROW_ENDS, TIES } from './specWords.ts';
+import TexturePicker from './TexturePicker.vue';
 import SpecValue from './SpecValue.vue';
 import UnderlayEditor from './UnderlayEditor.vue';
 
@@ -152,12 +153,13 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
     <AngleLineTools v-if="spec.kind === 'fill' && spec.angleLines.length >= 2" />
     <UnderlayEditor v-if="has('underlay')" :layers="spec.underlay" :cover-angle="spec.angle" @change="specs.change({ underlay: $event })" />
     <SpecChoice
-      v-if="has('offset')"
+      v-if="has('offset') && spec.texture === undefined && spec.offset !== 'random'"
       label="Rows shifted by"
       :value="offset"
       :choices="offsets"
       @change="specs.change({ offset: $event === 'random' ? 'random' : Number($event) })"
     />
+    <TexturePicker v-if="has('texture')" :spec="spec" @change="specs.change" />
     <SpecChoice
       v-if="has('origin') && ownOrigin !== undefined"
       label="Rows lie"

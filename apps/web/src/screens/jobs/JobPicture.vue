@@ -47,6 +47,7 @@ async function draw(): Promise<void> {
       part: 'all',
       upTo: Infinity,
       look: target.fabric.look,
+      pieces: [],
       clothColor: target.clothColor,
       thickness: threadThickness(target.thread),
       maxCover: target.fabric.maxCover,

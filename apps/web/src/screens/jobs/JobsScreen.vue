@@ -15,6 +15,7 @@ import { useOutbox } from '../../stores/outbox.ts';
 import { readSteps, STEPS_EXTENSION } from '../../stores/stepsFile.ts';
 import { useAudits } from '../../stores/audits.ts';
 import { droppedFiles } from '../audits/filesOf.ts';
+import DrawAnew from './DrawAnew.vue';
 import DeletedJobs from './DeletedJobs.vue';
 import JobRow from './JobRow.vue';
 import { sayDay, sayDue } from './sayDue.ts';
@@ -64,7 +65,7 @@ const saved = computed(() =>
   (store.jobs ?? []).reduce((sum, job) => sum + (job.before.run.seconds - job.now.run.seconds) * job.target.quantity, 0),
 );
 
-async function take(files: FileList | null | undefined): Promise<void> {
+async function take(files: FileList | readonly File[] | null | undefined): Promise<void> {
   const file = files?.[0];
   if (file === undefined) return;
   refused.value = undefined;
@@ -147,6 +148,7 @@ async function remove(): Promise<void> {
       />
       <v-btn size="default" variant="text" :to="{ name: 'audits' }">Folders</v-btn>
       <v-btn size="default" variant="text" :to="{ name: 'shop' }">Shop</v-btn>
+      <DrawAnew @take="(file) => take([file])" />
       <v-btn size="default" :loading="taking !== undefined" @click="picker?.click()">Take in a file</v-btn>
       <input
         ref="picker"

@@ -22,6 +22,7 @@ const isOff = computed(() => Math.max(Math.abs(middle.value.x), Math.abs(middle.
 /** Cloth moves least in the smallest hoop that takes the design. */
 const smallest = computed(() => {
   const { hoop } = view.value.target;
+  if (view.value.figures.stitches === 0) return undefined;
   const found = smallestHoop(shop.shop?.hoops ?? [], inHoop.value);
   const isSmaller = found !== undefined && found.width * found.height < hoop.width * hoop.height;
   const isOver = inHoop.value.width > hoop.width || inHoop.value.height > hoop.height;

@@ -1,13 +1,16 @@
 <script setup lang="ts">
-import { useTemplateRef } from 'vue';
+import { computed, useTemplateRef } from 'vue';
 import BenchCloth from '../../bench/BenchCloth.vue';
 import type { ClothHandle } from '../../bench/cloth/handles.ts';
 import SewTape from '../../bench/tape/SewTape.vue';
 import { useBenchKeys } from '../../bench/useBenchKeys.ts';
+import { useBench } from '../../stores/bench.ts';
 import FileFacts from './FileFacts.vue';
 import JobDetails from './JobDetails.vue';
 import TargetForm from './TargetForm.vue';
 
+const bench = useBench();
+const isBlank = computed(() => bench.now?.view.figures.stitches === 0);
 const cloth = useTemplateRef<ClothHandle>('cloth');
 useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.zoomBy(factor) });
 </script>
@@ -17,7 +20,8 @@ useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.z
     <aside>
       <JobDetails />
       <TargetForm />
-      <v-btn size="default" block :to="{ name: 'audit' }">See what is wrong with it for this cloth</v-btn>
+      <v-btn v-if="isBlank" size="default" block :to="{ name: 'rework' }">Draw it</v-btn>
+      <v-btn v-else size="default" block :to="{ name: 'audit' }">See what is wrong with it for this cloth</v-btn>
       <FileFacts />
     </aside>
     <BenchCloth ref="cloth" />

@@ -192,6 +192,10 @@ describe('cut, moved, turned and mirrored', () => {
     let mirrored = design;
     for (let k = 0; k < 2; k++) mirrored = ask(mirrored, 'place', { mirror: 'sides' }).design;
     expect(pointsOf(mirrored, ids[1]!)).toEqual(pointsOf(design, ids[1]!));
+    // Strokes that the thread was carried between are cut apart when one of them goes away.
+    const one = draw(blank(), { form: 'middle', lines: [nodesAt([0, 0, 10, 0])], width: 3 });
+    const two = draw(one.design, { form: 'middle', lines: [nodesAt([10, 0, 20, 5])], width: 3 });
+    expect([count(two.design, TRIM), count(ask(two.design, 'place', { objects: [two.id], dx: 30 }).design, TRIM)]).toEqual([0, 1]);
     expect(refused(design, 'place', {})).toMatch(/how far/);
     expect(refused(design, 'place', { dx: 1000 })).toMatch(/farther than any hoop/);
   });

@@ -1,9 +1,10 @@
 import { motionOf } from '../../geometry/motion.ts';
 import type { Design } from '../../model/design.ts';
-import { type ObjectId, orderOf } from '../../model/plan.ts';
-import { STITCH } from '../../model/program.ts';
-import { fail, type Result } from '../../model/result.ts';
+import { exitOf, type ObjectId, orderOf } from '../../model/plan.ts';
+import { STITCH, TRIM } from '../../model/program.ts';
+import { fail, type Result, succeed } from '../../model/result.ts';
 import { placeOf } from '../../plan/assemble.ts';
+import { CARRY } from '../../plan/joining.ts';
 import { printOf } from '../operations/printOf.ts';
 import { Drawing, type Drawn, type NewId } from './drawing.ts';
 
@@ -34,7 +35,24 @@ export function place(design: Design, { objects, dx, dy, turn, mirror }: PlaceAs
     const done = drawing.perform({ id: 'place-object', object, was: printOf(design.plan, object), motion: [...motion] });
     if (!done.ok) return done;
   }
-  return drawing.finish();
+  const cut = cutLongWays(drawing, new Set(ids));
+  return cut.ok ? drawing.finish() : cut;
+}
+
+/** A way between what was moved and what was not may be long by then: uncut, it would lie across the cloth. */
+function cutLongWays(drawing: Drawing, moved: ReadonlySet<ObjectId>): Result<undefined, string> {
+  for (const { objects } of drawing.design.plan.blocks)
+    for (let k = 1; k < objects.length; k++) {
+      const [before, id] = [objects[k - 1]!, objects[k]!];
+      if (moved.has(before) === moved.has(id)) continue;
+      const { plan, program } = drawing.design;
+      const [from, to] = [exitOf(plan.source, plan.objects[before]!.sewn), plan.objects[id]!.sewn.start];
+      const { link, first } = placeOf(plan, id);
+      if (Math.hypot(to.x - from.x, to.y - from.y) <= CARRY || program.command.subarray(link, first).includes(TRIM)) continue;
+      const done = drawing.perform({ id: 'set-link', object: id, way: 'trim' });
+      if (!done.ok) return done;
+    }
+  return succeed(undefined);
 }
 
 /** Objects with the layers of their underlay that are sewn apart from them. */

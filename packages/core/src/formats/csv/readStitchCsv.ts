@@ -1,7 +1,16 @@
 import Papa from 'papaparse';
 import { COMMANDS, type Command, ProgramBuilder } from '../../model/program.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
-import { type FileProblem, MAX_COORDINATE, MAX_ROWS, noStitchProblem, problemAt, quote, type ReadProgram } from '../fileProblem.ts';
+import {
+  type FileProblem,
+  isBlankSheet,
+  MAX_COORDINATE,
+  MAX_ROWS,
+  noStitchProblem,
+  problemAt,
+  quote,
+  type ReadProgram,
+} from '../fileProblem.ts';
 import { parseDecimal } from './parseDecimal.ts';
 import { sayCount } from '../../words/sayCount.ts';
 
@@ -50,7 +59,7 @@ export function readStitchCsv(text: string): Result<ReadProgram, FileProblem> {
     builder.end();
   }
   const program = builder.build();
-  return stitches === 0 ? fail(noStitchProblem(program)) : succeed({ program, warnings });
+  return stitches === 0 && !isBlankSheet(program) ? fail(noStitchProblem(program)) : succeed({ program, warnings });
 
   /**
    * Takes stitches and jumps from `start` on as long as they are written as this format writes them, straight from the text, and gives the
