@@ -82,10 +82,11 @@ function objectOf(context: AuditContext, { row, object }: Fault): string | undef
 const PER_MM = 10;
 
 /** What is the same for a fault as long as its object and its place in the design stay. */
-function keyOfFault(context: AuditContext, rule: Rule, { row, x, y, object, other }: Fault): string {
+function keyOfFault(context: AuditContext, rule: Rule, { row, x, y, object, other, isOneOfSeveral }: Fault): string {
   if (rule.scope === 'design') return rule.id;
-  if (object !== undefined) return `${rule.id} ${object}${other === undefined ? '' : ` ${other}`}`;
-  return `${rule.id} ${context.objectAt(row) ?? context.threadAt(row).color} ${Math.round(x * PER_MM)} ${Math.round(y * PER_MM)}`;
+  const place = `${Math.round(x * PER_MM)} ${Math.round(y * PER_MM)}`;
+  if (object !== undefined) return [rule.id, object, ...(other === undefined ? [] : [other]), ...(isOneOfSeveral ? [place] : [])].join(' ');
+  return `${rule.id} ${context.objectAt(row) ?? context.threadAt(row).color} ${place}`;
 }
 
 /** The fault with the largest value. */

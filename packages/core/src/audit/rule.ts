@@ -20,6 +20,8 @@ export interface Fault {
   /** The object that it is a fault of, where that is not told by the row; and the other one of a pair. */
   readonly object?: string;
   readonly other?: string;
+  /** Its object may have several such faults, which are settled one by one: they are told apart by their places. */
+  readonly isOneOfSeveral?: true;
 }
 
 /** What is to be said of faults that make one finding. */

@@ -6,6 +6,8 @@ import type { Spot } from '../../audit/rules/bulk/coverSpots.ts';
 import { stackedCover } from '../../audit/rules/bulk/stackedCover.ts';
 import { tooDense } from '../../audit/rules/bulk/tooDense.ts';
 import { asRule, type Rule } from '../../audit/rule.ts';
+import { intersectRings, uniteAreas } from '../../geometry/region.ts';
+import { orientRings, signedArea } from '../../geometry/ring.ts';
 import { spacingBand } from '../../materials/specBands.ts';
 import type { Design } from '../../model/design.ts';
 import { type ObjectSpec, SHORTEST } from '../../model/objectSpec.ts';
@@ -13,6 +15,8 @@ import type { StitchObject } from '../../model/stitchObject.ts';
 import type { Goal } from '../../model/target.ts';
 import { liesOn, relate, areaOf } from '../../order/areas.ts';
 import { applyOperation, type SimpleOperation } from '../operations/registry.ts';
+import { carve } from '../shapes/cutting.ts';
+import { acrossOf, type Drawn } from '../shapes/drawing.ts';
 import { readObjectSpec, type SpecEdit, sewSpecs } from '../sewSpecs.ts';
 import { asRepairer, type Repaired, type RepairAsk, type Repairer } from './repairer.ts';
 import { hundredth } from './respec.ts';
@@ -69,6 +73,7 @@ function lighten(rule: Rule): Repairer {
     let left: readonly Fault[] = faults;
     let now = context;
     const operations: SimpleOperation[] = [];
+    const asked = squaresOf(context, faults);
     for (const way of WAYS[design.target.goal]) {
       const edits = editsAt(current, now, left as readonly Spot[], way);
       if (edits.length === 0) continue;
@@ -76,11 +81,21 @@ function lighten(rule: Rule): Repairer {
       const next = applyOperation(current, { id: 'sequence', operations: [...made.operations] });
       if (made.operations.length === 0 || !next.ok) continue;
       const after = new AuditContext(next.value);
-      const still = stillThere(after, rule, faults);
+      const still = stillThere(after, rule, asked);
       // A way that changed nothing for the better is not taken.
       if (weightOf(still) >= weightOf(left as readonly Spot[]) - 1e-6) continue;
       [current, now, left] = [next.value, after, still];
       operations.push(...made.operations);
+      if (left.length === 0) break;
+    }
+    for (const spot of rule.id === stackedCover.id ? (left as readonly Spot[]) : []) {
+      const carved = carveAt(current, now, spot, `carved-${operations.length + 1}`);
+      if (carved === undefined) continue;
+      const after = new AuditContext(carved.design);
+      const still = stillThere(after, rule, asked);
+      if (weightOf(still) >= weightOf(left as readonly Spot[]) - 1e-6) continue;
+      [current, now, left] = [carved.design, after, still];
+      operations.push(...carved.operations);
       if (left.length === 0) break;
     }
     const refused: Repaired['refused'] =
@@ -94,6 +109,23 @@ function lighten(rule: Rule): Repairer {
           ];
     return { operations, refused };
   });
+}
+
+/** What lies under a shape narrower than this (mm) is sewn through: a small hole does more harm than good. Common practice. */
+const SMALL = 5;
+/** A carved shape keeps so much under the edge of what covers it, mm. */
+const KEPT = 1;
+
+/** The lower of two closed shapes at a place carved out under the upper one, where that is large. */
+function carveAt(design: Design, context: AuditContext, spot: Spot, id: string): Drawn | undefined {
+  const at = context.areas.filter(
+    (object) => liesOn(object, spot.x, spot.y) && !isOpen(object, context.target) && design.plan.objects[object.id] !== undefined,
+  );
+  const [lower, upper] = [at[0], at.at(-1)];
+  if (lower === undefined || upper === undefined || lower === upper || lower.kind !== 'fill' || acrossOf(upper.outline) < SMALL)
+    return undefined;
+  const drawn = carve(design, lower.id, upper.id, KEPT, () => id);
+  return drawn.ok ? drawn.value : undefined;
 }
 
 /** Each object that lies at one of the places, changed in a way. */
@@ -118,18 +150,41 @@ function editsAt(design: Design, context: AuditContext, spots: readonly Spot[], 
 const ON_TOP = 0.7;
 const HIDDEN = 0.9;
 
+/** The share of an object that lies over or under closed ones among some others; where these overlap it counts once. */
 function shareUnder(object: StitchObject, others: readonly StitchObject[], { target }: AuditContext): number {
   const closed = others.filter((other) => !isOpen(other, target));
-  return closed.reduce((sum, other) => sum + relate(object, other).shared, 0) / Math.max(0.5, areaOf(object));
+  const [only] = closed;
+  if (only === undefined) return 0;
+  const own = Math.max(0.5, areaOf(object));
+  if (closed.length === 1) return relate(object, only).shared / own;
+  const ringsOf = ({ outline, holes }: StitchObject): Float64Array[] => orientRings([outline, ...holes]);
+  const shared = intersectRings(ringsOf(object), uniteAreas(closed.flatMap(ringsOf)));
+  return shared.reduce((sum, ring) => sum + signedArea(ring), 0) / own;
 }
 
-/** What a rule finds near the places that were asked about. */
-function stillThere(context: AuditContext, rule: Rule, asked: readonly Spot[]): Spot[] {
+/** What a rule finds at the places that were asked about: on some of their cells, or right beside them. */
+function stillThere(context: AuditContext, rule: Rule, asked: ReadonlySet<string>): Spot[] {
   const found = findFaults(context, rule, {}).flatMap(({ faults }) => faults as readonly Spot[]);
-  return found.filter((spot) => asked.some((a) => Math.hypot(a.x - spot.x, a.y - spot.y) < NEAR + Math.sqrt(a.area)));
+  return found.filter(({ cells }) => cells.some((cell) => asked.has(squareOf(context, cell, 0, 0))));
 }
 
-const NEAR = 3;
+/** Squares of so many mm, in which places are told apart. */
+const SQUARE = 3;
+
+function squareOf({ cover: { minX, minY, cell: size, columns } }: AuditContext, cell: number, dx: number, dy: number): string {
+  const [x, y] = [minX + (cell % columns) * size, minY + Math.floor(cell / columns) * size];
+  return `${Math.floor(x / SQUARE) + dx} ${Math.floor(y / SQUARE) + dy}`;
+}
+
+/** The squares that spots lie in, and those around them. */
+function squaresOf(context: AuditContext, spots: readonly Spot[]): Set<string> {
+  const out = new Set<string>();
+  for (const { cells } of spots)
+    for (const cell of cells) for (const dx of AROUND) for (const dy of AROUND) out.add(squareOf(context, cell, dx, dy));
+  return out;
+}
+
+const AROUND = [-1, 0, 1];
 
 function weightOf(spots: readonly Spot[]): number {
   return spots.reduce((sum, { excess }) => sum + excess, 0);

@@ -1,3 +1,4 @@
+import { rebuildCorners } from './corners.ts';
 import { lightenLayer, lightenStack } from './lightenCover.ts';
 import {
   byStep,
@@ -11,9 +12,8 @@ import {
   walkOn,
 } from './orderRepairs.ts';
 import type { Repairer } from './repairer.ts';
-import { fillSmallHoles, holdPile, joinPieces } from './shapeRepairs.ts';
+import { closeGaps, fillSmallHoles, holdPile, joinPieces } from './shapeRepairs.ts';
 import {
-  compensate,
   fitThread,
   keepToBudget,
   layUnderlay,
@@ -22,7 +22,6 @@ import {
   makeFill,
   makeSatin,
   orderUnderlay,
-  rebuildCorners,
   setSpacing,
   shortenCrowded,
   splitThrows,
@@ -47,7 +46,7 @@ export const REPAIRS: Readonly<Record<string, Repairer>> = {
   'needless-edge-run': leaveEdgeRunOut,
   'underlay-order': orderUnderlay,
   'same-angle': turnAngles,
-  'gap-risk': compensate,
+  'gap-risk': closeGaps,
   perforation: lengthenStitches,
   'same-hole': shortenCrowded,
   'corner-fan': rebuildCorners,

@@ -1,12 +1,13 @@
-import type { ObjectFault } from '../../audit/rules/objectFault.ts';
+import type { ObjectFault, PairFault } from '../../audit/rules/objectFault.ts';
 import { containsPoint } from '../../geometry/ring.ts';
 import type { Design } from '../../model/design.ts';
 import { orderOf } from '../../model/plan.ts';
 import type { Result } from '../../model/result.ts';
-import { joinAreas, sewThrough } from '../shapes/cutting.ts';
+import { joinAreas, reach, sewThrough } from '../shapes/cutting.ts';
 import type { Drawn, NewId } from '../shapes/drawing.ts';
 import { nap } from '../shapes/edges.ts';
-import type { SimpleOperation } from '../operations/registry.ts';
+import { applyOperation, type SimpleOperation } from '../operations/registry.ts';
+import { compensate } from './specRepairs.ts';
 import { asRepairer, type Repaired, type Repairer } from './repairer.ts';
 
 /** A nap layer reaches so far beyond the design, mm. Common practice: a margin wider. */
@@ -23,6 +24,28 @@ export const fillSmallHoles: Repairer = asRepairer<ObjectFault>(({ design, fault
 /** Lays an open layer under all of the design that holds the pile down. */
 export const holdPile: Repairer = ({ design }) =>
   oneByOne(design, ['all'], (current, _, newId) => nap(current, { objects: [], margin: NAP_MARGIN }, newId));
+
+/** What reaches further than it must (mm) shows beyond what covers it. */
+const MOST_REACH = 1.5;
+/** A shape reaches so much farther than the gap is wide, mm. */
+const OVERLAP = 0.2;
+
+/** The lower of two objects is compensated; where that would change its drawing, its shape reaches under the upper one, there only. */
+export const closeGaps: Repairer = asRepairer<PairFault>((ask) => {
+  const done = compensate(ask);
+  const left = new Set(done.refused.flatMap(({ objects }) => objects));
+  const next = left.size === 0 ? undefined : applyOperation(ask.design, { id: 'sequence', operations: [...done.operations] });
+  if (next?.ok !== true) return done;
+  const pairs = ask.faults.filter(({ object }) => left.has(object));
+  const reached = oneByOne(next.value, pairs, (current, { object, other, value }, newId) =>
+    reach(current, object, other, Math.min(MOST_REACH, value + OVERLAP), newId),
+  );
+  const grown = new Set(reached.operations.flatMap((operation) => (operation.id === 'set-spec' ? [operation.object] : [])));
+  return {
+    operations: [...done.operations, ...reached.operations],
+    refused: done.refused.filter(({ objects }) => !objects.some((id) => grown.has(id))),
+  };
+});
 
 /** Joins pieces of one shape, however many they are. */
 export const joinPieces: Repairer = asRepairer<ObjectFault & { other?: string }>(({ design, faults }) => {

@@ -112,7 +112,8 @@ export const shortenCrowded: Repairer = asRepairer(({ design, context, faults, l
   })({ design, context, faults: own, limit });
 });
 
-export const rebuildCorners: Repairer = asRepairer<ObjectFault>((ask) =>
+/** Lays an edge stitch out anew, its corners with it. */
+export const layOutAnew: Repairer = asRepairer<ObjectFault>((ask) =>
   respecting((spec, { object }) => {
     const shape = readObjectShape(ask.design, object);
     return shape.ok ? { spec, shape: withoutProngs(shape.value) } : shape.error;

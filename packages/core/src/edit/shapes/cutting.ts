@@ -86,13 +86,16 @@ export function cutAway(design: Design, objects: readonly ObjectId[], by: Object
 export function reach(design: Design, object: ObjectId, under: ObjectId, by: number, newId: NewId): Result<Drawn, string> {
   const area = areaOf(design, object);
   if (!area.ok) return area;
-  const grown = intersectRings(growRings(area.value.rings, by), orientRings(ringsOf(design, under)));
+  // A sliver of cloth between the two is gone over as well.
+  const grown = intersectRings(growRings(area.value.rings, by), growRings(ringsOf(design, under), SLIVER));
   const whole = uniteAreas([...orientRings(area.value.rings), ...grown]);
   const [before, after] = [area.value.rings, whole].map(sizeOf);
   if (after! - before! < LEAST_GROWN) return fail(`${area.value.name} does not meet ${nameOf(design, under)}, or lies under it already`);
   return leave(design, object, area.value, whole, newId);
 }
 
+/** Edges that lie no farther apart than this (mm) are meant to meet. */
+const SLIVER = 0.16;
 /** Growing by less than this (mm²) is not growing. */
 const LEAST_GROWN = 0.05;
 /** Pieces are joined across a seam up to twice this wide, mm. */

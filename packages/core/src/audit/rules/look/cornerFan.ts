@@ -1,7 +1,7 @@
 import type { AuditContext } from '../../AuditContext.ts';
 import type { StitchObject } from '../../../model/stitchObject.ts';
 import type { Rule } from '../../rule.ts';
-import { allOf, faultOf, type ObjectFault, worstOf } from '../objectFault.ts';
+import { faultOf, type ObjectFault, worstOf } from '../objectFault.ts';
 
 /** A foot on the edge carries one prong; on the bisector of a corner a second one may stand beside it. Common practice. */
 const MOST_PRONGS = 2;
@@ -23,8 +23,9 @@ export const cornerFan: Rule<ObjectFault> = {
   list(context, limit) {
     return context.covers.flatMap((object) => {
       if (object.pattern !== 'edge-stitch') return [];
-      const fan = largestFan(context, object);
-      return fan.prongs > limit ? [faultOf(context, object, fan.prongs, fan.at)] : [];
+      return fansOf(context, object)
+        .filter(({ prongs }) => prongs > limit)
+        .map(({ prongs, at }) => ({ ...faultOf(context, object, prongs, at), isOneOfSeveral: true as const }));
     });
   },
   say(_, faults, limit) {
@@ -36,15 +37,23 @@ export const cornerFan: Rule<ObjectFault> = {
       message: `${worst.value} prongs fan out from one foot at a corner`,
       reason: 'They cross and knot. The corner is laid out anew, one prong on its bisector.',
       cost: { seconds: 0, stitches: 0 },
-      fix: `Rebuild the corners of ${allOf(faults)}`,
+      fix: faults.length === 1 ? 'Rebuild the corner' : `Rebuild ${faults.length} corners`,
     };
   },
   mend: 'corners rebuilt',
 };
 
-/** How many prongs stand on one foot at most: the needle goes out from it and comes back to it. */
-function largestFan({ program: { x, y } }: AuditContext, { spans }: StitchObject): { prongs: number; at: { x: number; y: number } } {
-  let best = { prongs: 0, at: { x: 0, y: 0 } };
+/** A foot with more than one prong: its place, the row that comes down on it first and the one that does last. */
+export interface Fan {
+  readonly prongs: number;
+  readonly at: { readonly x: number; readonly y: number };
+  readonly row: number;
+  readonly last: number;
+}
+
+/** The fans of an object: the needle goes out from a foot and comes back to it, several times. */
+export function fansOf({ program: { x, y } }: Pick<AuditContext, 'program'>, { spans }: StitchObject): Fan[] {
+  const fans: Fan[] = [];
   for (const { first, last } of spans)
     for (let i = Math.max(1, first); i + 2 <= last;) {
       let prongs = 0;
@@ -54,10 +63,10 @@ function largestFan({ program: { x, y } }: AuditContext, { spans }: StitchObject
         if (prongs === 0 || !isNear(x, y, at + 1, at - 1)) prongs++;
         at += 2;
       }
-      if (prongs > best.prongs) best = { prongs, at: { x: x[i]!, y: y[i]! } };
+      if (prongs > 1) fans.push({ prongs, at: { x: x[i]!, y: y[i]! }, row: i, last: at });
       i = Math.max(i + 1, at);
     }
-  return best;
+  return fans;
 }
 
 function isNear(x: Float64Array, y: Float64Array, a: number, b: number): boolean {
