@@ -2,11 +2,13 @@ import { describe, expect, test } from '@jest/globals';
 import {
   applyOperation,
   auditDesign,
+  countNodes,
   countProgram,
   defaultTarget,
   type Design,
   drawShapes,
   isSameProgram,
+  nodesOf,
   objectsOf,
   type Operation,
   orderOf,
@@ -39,6 +41,13 @@ function draw(design: Design, name: ShapeName, values: Record<string, unknown>) 
 function rowsOf({ plan }: Design, id: string): readonly number[] {
   const { program, first, end } = readRows(plan.source, plan.objects[id]!.sewn.rows);
   return [...program.x.subarray(first, end), ...program.y.subarray(first, end)];
+}
+
+/** The box around an object's own penetrations, mm. */
+function boxOf(design: Design, id: string): [number, number, number, number] {
+  const rows = rowsOf(design, id);
+  const [xs, ys] = [rows.slice(0, rows.length / 2), rows.slice(rows.length / 2)];
+  return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 }
 
 /** What is drawn makes no stitch that the machine cannot, says what it did, holds in a journal, and leaves what it does not speak of as it came. */
@@ -92,6 +101,40 @@ describe('shapes drawn on programs of other hands', () => {
         if (was !== undefined && spacing !== undefined) expect([id, Math.abs(spacing / was - 1) < 0.03]).toEqual([id, true]);
       }
     }
+  });
+
+  test.each(designs)('%s: opens by few nodes, is cut in two, turned there and back, and moved, whatever its objects are', (_, design) => {
+    for (const { id, kind } of coversOf(design)) {
+      const nodes = nodesOf(design, id);
+      if (!nodes.ok) expect([kind, nodes.error]).toEqual(['other', expect.any(String)]);
+      else
+        for (const line of nodes.value.lines) {
+          expect(countNodes(line)).toBeLessThan(400);
+          expect(line.every((v) => Number.isFinite(v))).toBe(true);
+        }
+    }
+    const largest = coversOf(design).reduce((a, b) => (b.stitches > a.stitches ? b : a));
+    const [left, low, right, high] = boxOf(design, largest.id);
+    const cut = draw(design, 'cut', { object: largest.id, along: [left - 5, low - 5, right + 5, high + 5] });
+    if (cut.ok) {
+      const after = holds(design, cut, [largest.id]);
+      expect(cut.value.made.length).toBeGreaterThan(0);
+      const [a, b, c, d] = boxOf(design, largest.id);
+      for (const id of [largest.id, ...cut.value.made]) {
+        const [x0, y0, x1, y1] = boxOf(after, id);
+        expect([x0 > a - 1, y0 > b - 1, x1 < c + 1, y1 < d + 1]).toEqual([true, true, true, true]);
+      }
+    } else expect(cut.error).toMatch(/misses|could not be told|no |thin|nothing/);
+    // Four quarter turns lead back to the last decimal, and leave all others as they came.
+    let turned = design;
+    for (let k = 0; k < 4; k++) turned = holds(turned, draw(turned, 'place', { objects: [largest.id], turn: 90 }), [largest.id]);
+    expect(rowsOf(turned, largest.id).map((v) => v.toFixed(3))).toEqual(rowsOf(design, largest.id).map((v) => v.toFixed(3)));
+    const moved = holds(design, draw(design, 'place', { dx: 7, dy: -4 }), orderOf(design.plan));
+    expect(countProgram(moved.program).stitches).toBe(countProgram(design.program).stitches);
+    const mirrored = holds(design, draw(design, 'place', { mirror: 'ends' }), orderOf(design.plan));
+    expect(coversOf(mirrored).map(({ id, kind, stitches }) => [id, kind, stitches])).toEqual(
+      coversOf(design).map(({ id, kind, stitches }) => [id, kind, stitches]),
+    );
   });
 
   test.each(designs)('%s: is outlined where it has edges, and loses an object without harm to the others', (_, design) => {

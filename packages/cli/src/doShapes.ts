@@ -1,6 +1,7 @@
 import {
   type Design,
   drawShapes,
+  nodesAt,
   objectsOf,
   readShapeAsk,
   SHAPE_ASKS,
@@ -13,7 +14,8 @@ import { isPicked } from './setSpecs.ts';
 import { UsageError } from './usageError.ts';
 
 export const DO_HELP = `
---do      OPERATION:key=value,…; objects are ids from recognize, all, all.KIND or #rrggbb, several joined by +; lengths in mm
+--do      OPERATION:key=value,…; objects are ids from recognize, all, all.KIND or #rrggbb, several joined by +; lengths in mm; along, widths: numbers
+          with blanks between; lines: places x y x y, a hole after a /
 ${SHAPE_NAMES.map((name) => `          ${name}: ${Object.keys(SHAPE_ASKS[name].shape).join(', ')}`).join('\n')}`;
 
 /** One operation as it was written: a name and keys with values. */
@@ -46,7 +48,16 @@ function splitOnce(text: string, by: string): [string, string | undefined] {
 
 /** Whole objects are named by these keys; a list of them by the first. */
 const LISTS = ['objects'];
-const SINGLES = ['object', 'by', 'under'];
+const SINGLES = ['object', 'by', 'under', 'after'];
+
+/** Several numbers with blanks between: places as x y x y. */
+const NUMBERS = ['along', 'widths'];
+
+function numbersOf(text: string, value: string): number[] {
+  const numbers = value.trim().split(/\s+/).map(Number);
+  if (numbers.some((v) => !Number.isFinite(v))) throw new UsageError(`--do ${text}: ${value} are not numbers with blanks between`);
+  return numbers;
+}
 
 /** The design after operations, one after another. @throws UsageError for what makes no sense or cannot be done. */
 export function doShapes(design: Design, doings: readonly Doing[]): { readonly design: Design; readonly done: readonly string[] } {
@@ -71,7 +82,9 @@ function readAsk(design: Design, { text, name, values }: Doing): ShapeAsk {
       const [one, ...more] = pick(design, text, value);
       if (more.length > 0) throw new UsageError(`--do ${text}: ${key} is one object, ${value} are ${more.length + 1}`);
       ask[key] = one;
-    } else if (value === 'yes' || value === 'no') ask[key] = value === 'yes';
+    } else if (NUMBERS.includes(key)) ask[key] = numbersOf(text, value);
+    else if (key === 'lines') ask[key] = value.split('/').map((line) => nodesAt(numbersOf(text, line)));
+    else if (value === 'yes' || value === 'no') ask[key] = value === 'yes';
     else ask[key] = Number.isNaN(Number(value)) ? value : Number(value);
   }
   const read = readShapeAsk(name, ask);

@@ -238,6 +238,28 @@ describe('command line', () => {
     expect(report.after.colors.map(({ color }) => color)).toContain('#aa2222');
     // The border lies 2 mm outside and is 2.5 mm wide, all around the nap layer that is 3 mm wider than the design.
     expect(report.after.extents.width - report.before.extents.width).toBeCloseTo(2 * (3 + 2 + 2.5), 0);
+    const drawn = json(
+      ...[
+        'rework',
+        LANTERN,
+        '--fabric',
+        'fleece',
+        '--out',
+        out,
+        '--do',
+        'draw:form=closed,lines=0 0 20 0 20 20/5 5 12 5 12 9,color=#123456',
+      ],
+      ...[
+        '--do',
+        'draw:form=middle,lines=-20 -20 0 -10 20 -20,widths=1 4 1,color=#654321',
+        '--do',
+        'cut:object=#123456,along=-5 4 30 4',
+        '--do',
+        'place:turn=90',
+      ],
+    ) as typeof report;
+    expect(drawn.applied.map(({ rule }) => rule)).toEqual(['draw', 'draw', 'cut', 'place']);
+    expect(drawn.after.colors.map(({ color }) => color)).toContain('#123456');
     const refused = (text: string): string => run('rework', LANTERN, '--fabric', 'fleece', '--out', out, '--do', text).err;
     for (const [text, words] of [
       ['fold:objects=all', 'no operation fold'],
@@ -247,6 +269,8 @@ describe('command line', () => {
       ['remove:objects=o9999', 'no object is o9999'],
       ['carve:object=all,by=all', 'object is one object'],
       ['scale:factor=50', 'makes no sense'],
+      ['cut:object=all,along=0 here', 'object is one object'],
+      ['draw:form=line,lines=0 0 five 3', 'not numbers'],
     ] as const)
       expect(refused(text)).toContain(words);
   });

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { Bezier } from 'bezier-js';
 import fc from 'fast-check';
+import { iconShape } from '../../../../bench/generators/icons.ts';
 import { findCrossing } from './findCrossing.ts';
 import { FIT_TOLERANCE, fitNodes } from './fitNodes.ts';
 import {
@@ -96,6 +97,22 @@ describe('a line by few nodes', () => {
     );
     expect(countNodes(fitNodes(Float64Array.of(3, 4, 3, 4), false))).toBe(1);
     expect(flattenNodes([], true)).toHaveLength(0);
+  });
+});
+
+describe('shapes of other hands', () => {
+  // Icons of @mdi/js (Apache 2.0): drawn by others, for another purpose.
+  test('open by their nodes, all of them within the tolerance, with fewer nodes than the polygon of the same error', () => {
+    let [nodes, polygon] = [0, 0];
+    for (const name of ['mdiBird', 'mdiFish', 'mdiLeaf', 'mdiTree', 'mdiKettle', 'mdiAnchor', 'mdiCamera', 'mdiAlphaS', 'mdiStar'])
+      for (const ring of iconShape(name, 3)) {
+        const fitted = fitNodes(ring, true);
+        for (let k = 0; k < ring.length; k += 8)
+          expect([name, nearestOnNodes(fitted, true, ring[k]!, ring[k + 1]!).distance < FIT_TOLERANCE + 0.02]).toEqual([name, true]);
+        nodes += countNodes(fitted);
+        polygon += thinRing(ring, FIT_TOLERANCE).length / 2;
+      }
+    expect(nodes).toBeLessThan(0.75 * polygon);
   });
 });
 

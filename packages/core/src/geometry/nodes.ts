@@ -184,18 +184,38 @@ export function nearestOnNodes(
   for (let k = 0; k < countNodes(nodes); k++) {
     const next = following(nodes, k, isClosed);
     if (next < 0) break;
-    for (let step = 0; step <= LOOKS; step++) {
-      const t = step / LOOKS;
+    const far = (t: number): number => {
       const [px, py] = pointOnCurve(nodes, k, next, t);
-      const distance = Math.hypot(px - x, py - y);
-      if (distance < best.distance) best = { index: k, t, distance };
-    }
+      return Math.hypot(px - x, py - y);
+    };
+    const found = nearestShare(far);
+    const distance = far(found);
+    if (distance < best.distance) best = { index: k, t: found, distance };
   }
   return best;
 }
 
-/** A curve is looked at in so many places. */
+/** The share of a curve at which a distance along it is least. */
+function nearestShare(far: (t: number) => number): number {
+  let [look, least] = [0, Infinity];
+  for (let step = 0; step <= LOOKS; step++) {
+    const distance = far(step / LOOKS);
+    if (distance < least) [look, least] = [step / LOOKS, distance];
+  }
+  // Between the neighbours of the best look it falls and rises once: thirds of that stretch are left out in turn.
+  let [low, high] = [Math.max(0, look - 1 / LOOKS), Math.min(1, look + 1 / LOOKS)];
+  for (let round = 0; round < ROUNDS; round++) {
+    const third = (high - low) / 3;
+    if (far(low + third) <= far(high - third)) high -= third;
+    else low += third;
+  }
+  const t = (low + high) / 2;
+  return far(t) < least ? t : look;
+}
+
+/** A curve is looked at in so many places, and the best of them is bettered so often. */
 const LOOKS = 40;
+const ROUNDS = 24;
 
 function pointOnCurve(nodes: Nodes, k: number, next: number, t: number): readonly [number, number] {
   const [p0, p3] = [placeOfNode(nodes, k), placeOfNode(nodes, next)];

@@ -1,28 +1,17 @@
 import { isMirror, type Motion, moved, movedAngle, movedPoint } from '../geometry/motion.ts';
 import { orientRings } from '../geometry/ring.ts';
 import type { ObjectShape, ObjectSpec } from '../model/objectSpec.ts';
-import { readRows, type Plan, type Sewn } from '../model/plan.ts';
-import { JUMP, ProgramBuilder, rowAt } from '../model/program.ts';
-import type { StitchObject } from '../model/stitchObject.ts';
+import { type Link, type Plan, type PlanRows, readRows, type Sewn, type WayEnd } from '../model/plan.ts';
+import { JUMP, type Program, ProgramBuilder, rowAt } from '../model/program.ts';
+import type { Point, StitchObject } from '../model/stitchObject.ts';
 
 /** An object's rows moved, turned or mirrored as they are, with all that is known of it: nothing is sewn anew, so that spacings stay to a thousandth. */
 export function placeRows({ source }: Pick<Plan, 'source'>, sewn: Sewn, motion: Motion): Sewn {
-  const { program, first, end } = readRows(source, sewn.rows);
-  const out = new ProgramBuilder(end - first);
-  for (let i = first; i < end; i++) {
-    const row = rowAt(program, i);
-    if (program.command[i]! > JUMP) {
-      out.row(row);
-      continue;
-    }
-    const [x, y] = movedPoint(motion, program.x[i]!, program.y[i]!);
-    out.row({ ...row, x, y });
-  }
   const [x, y] = movedPoint(motion, sewn.start.x, sewn.start.y);
   const { made } = sewn;
   return {
     ...sewn,
-    rows: out.build(),
+    rows: movedRows(source, sewn.rows, motion),
     start: { x, y },
     reading: placeReading(sewn.reading, motion),
     parts: sewn.parts.map((part) => placeReading(part, motion)),
@@ -30,12 +19,47 @@ export function placeRows({ source }: Pick<Plan, 'source'>, sewn: Sewn, motion: 
   };
 }
 
+/** A way with the rows and the path that it has, moved with both of its ends. */
+export function placeLink({ source }: Pick<Plan, 'source'>, link: Link, motion: Motion): Link {
+  const { found, path } = link;
+  const end = (of: WayEnd | null): WayEnd | null => {
+    if (of === null) return null;
+    const [x, y] = movedPoint(motion, of.x, of.y);
+    return { ...of, x, y };
+  };
+  const at = ({ x, y }: Point): Point => {
+    const [px, py] = movedPoint(motion, x, y);
+    return { x: px, y: py };
+  };
+  return {
+    ...link,
+    ...(path === undefined ? {} : { path: { from: at(path.from), to: at(path.to), points: moved(motion, path.points) } }),
+    found: found === null ? null : { ...found, rows: movedRows(source, found.rows, motion), from: end(found.from), to: end(found.to) },
+    ties: link.ties.map((tie) => placeReading(tie, motion)),
+  };
+}
+
+/** Rows after a motion, as rows of their own. */
+function movedRows(source: Program, rows: PlanRows, motion: Motion): Program {
+  const { program, first, end } = readRows(source, rows);
+  const out = new ProgramBuilder(end - first);
+  for (let i = first; i < end; i++) {
+    const row = rowAt(program, i);
+    if (program.command[i]! > JUMP) out.row(row);
+    else {
+      const [x, y] = movedPoint(motion, program.x[i]!, program.y[i]!);
+      out.row({ ...row, x, y });
+    }
+  }
+  return out.build();
+}
+
 /** What is known of an object after a motion; rows are counted as before. */
 function placeReading(reading: StitchObject, motion: Motion): StitchObject {
   const line = (points: Float64Array): Float64Array => Float64Array.from(moved(motion, points));
   const rings = orientRings([reading.outline, ...reading.holes].filter((ring) => ring.length > 0).map(line));
   const { rails, path, made } = reading;
-  const point = ({ x, y }: { x: number; y: number }): { x: number; y: number } => {
+  const point = ({ x, y }: Point): Point => {
     const [px, py] = movedPoint(motion, x, y);
     return { x: px, y: py };
   };

@@ -357,7 +357,7 @@ describe('shapes by hand', () => {
   });
 
   test('textures are chosen by their pictures; chance has a seed', async () => {
-    const picker = mount(TexturePicker, { props: { spec: USUAL_SPEC } });
+    const picker = mount(TexturePicker as Component, { props: { spec: USUAL_SPEC } });
     const choice = (name: string) => picker.findAll('[role=radio]').find((one) => one.text() === name)!;
     expect(choice('one shift').attributes('aria-checked')).toBe('true');
     expect(new Set(picker.findAll('path').map((path) => path.attributes('d'))).size).toBe(TEXTURES.length + 2);

@@ -9,7 +9,7 @@ import type { OperationKind } from './kind.ts';
 import { layCloth } from './layCloth.ts';
 import { lockObject } from './lockObject.ts';
 import { moveObjects } from './moveObjects.ts';
-import { placeObject } from './placeObject.ts';
+import { placeObjects } from './placeObjects.ts';
 import { regroupObjects } from './regroupObjects.ts';
 import { removeObjects } from './removeObjects.ts';
 import { renameObject } from './renameObject.ts';
@@ -42,7 +42,7 @@ const KINDS = [
     lockObject,
     addObject,
     removeObjects,
-    placeObject,
+    placeObjects,
     layCloth,
   ],
 ] as unknown as readonly OperationKind<z.ZodObject>[];
@@ -66,7 +66,7 @@ export const SimpleOperation = z.discriminatedUnion('id', [
   lockObject.schema,
   addObject.schema,
   removeObjects.schema,
-  placeObject.schema,
+  placeObjects.schema,
   layCloth.schema,
 ]);
 export type SimpleOperation = z.infer<typeof SimpleOperation>;

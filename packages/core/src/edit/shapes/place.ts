@@ -31,10 +31,11 @@ export function place(design: Design, { objects, dx, dy, turn, mirror }: PlaceAs
     dy,
   });
   const drawing = new Drawing(design, newId);
-  for (const object of ids) {
-    const done = drawing.perform({ id: 'place-object', object, was: printOf(design.plan, object), motion: [...motion] });
-    if (!done.ok) return done;
-  }
+  const done = drawing.perform({
+    ...{ id: 'place-objects', motion: [...motion] },
+    objects: ids.map((object) => ({ object, was: printOf(design.plan, object) })),
+  });
+  if (!done.ok) return done;
   const cut = cutLongWays(drawing, new Set(ids));
   return cut.ok ? drawing.finish() : cut;
 }
