@@ -48,7 +48,7 @@ function splitOnce(text: string, by: string): [string, string | undefined] {
 
 /** Whole objects are named by these keys; a list of them by the first. */
 const LISTS = ['objects'];
-const SINGLES = ['object', 'by', 'under', 'after'];
+const SINGLES = ['object', 'by', 'under', 'after', 'before'];
 
 /** Several numbers with blanks between: places as x y x y. */
 const NUMBERS = ['along', 'widths'];

@@ -6,8 +6,8 @@ import { useObjects } from './objects.ts';
 
 export { DRAWN_FORMS };
 
-/** Where in the order a drawn object is sewn: right after the selected one, before everything, or last. */
-export const DRAWN_PLACES = ['after', 'first', 'last'] as const;
+/** Where in the order a drawn object is sewn: right after or before the selected one, before everything, or last. */
+export const DRAWN_PLACES = ['after', 'before', 'first', 'last'] as const;
 export type DrawnPlace = (typeof DRAWN_PLACES)[number];
 
 /** What the cloth takes clicks for: a new object, or a cut through the selected one. Nothing is sewn until the trial of it is made. */
@@ -122,6 +122,7 @@ export const useDrawPad = defineDocumentStore('draw pad', (document) => {
       ...(color === undefined ? {} : { color }),
       ...(name?.trim() ? { name: name.trim() } : {}),
       ...(after === undefined ? {} : { after }),
+      ...(place === 'before' && objects.selected !== undefined ? { before: objects.selected.id } : {}),
     });
   }
 

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { drawShapes, readShapeAsk } from '../edit/shapes/drawShapes.ts';
 import { moveObjects } from '../edit/operations/moveObjects.ts';
 import { repairFindings } from '../edit/repairFindings.ts';
 import { joinObjects, splitObject } from '../edit/regroup.ts';
@@ -128,7 +129,11 @@ describe('objects last', () => {
   });
 
   test('whatever is done in whatever order, what follows from the plan is what follows from it from scratch', () => {
-    const step = fc.record({ what: fc.constantFrom('spec', 'move', 'join', 'split', 'repair', 'rename'), at: fc.nat(40), by: fc.nat(40) });
+    const step = fc.record({
+      what: fc.constantFrom('spec', 'move', 'join', 'split', 'repair', 'rename', 'place', 'remove'),
+      at: fc.nat(40),
+      by: fc.nat(40),
+    });
     fc.assert(
       fc.property(fc.array(step, { minLength: 1, maxLength: 6 }), (steps) => {
         let design = fourObjects();
@@ -159,6 +164,11 @@ describe('objects last', () => {
             const same = applied(design, proposal.value);
             expect(isSameProgram(same.program, design.program)).toBe(true);
             design = same;
+          }
+          if (what === 'place' || what === 'remove') {
+            const ask = readShapeAsk(what, { objects: [id], ...(what === 'place' ? { turn: 30 * (by % 12), dx: by % 7, dy: 1 } : {}) });
+            const drawn = ask.ok ? drawShapes(design, ask.value, () => `drawn ${k}`) : ask;
+            if (drawn.ok) design = drawn.value.design;
           }
           if (what === 'repair') design = repairFindings(design, (f) => f.fix !== undefined && by % 2 === 0).design;
         });

@@ -45,9 +45,10 @@ const KINDS: Readonly<Record<(typeof FORMS)[number][0], readonly (readonly [Spec
 };
 const kind = computed(() => pad.values.kind ?? KINDS[pad.form][0]![0]);
 const hasWidth = computed(() => pad.form === 'middle' || (pad.form === 'line' && kind.value !== 'run'));
-const places = computed(() => DRAWN_PLACES.filter((place) => place !== 'after' || objects.selected !== undefined));
-const PLACE_WORDS: Readonly<Record<DrawnPlace, string>> = { after: 'after', first: 'before everything', last: 'last' };
-const sayPlace = (place: DrawnPlace): string => (place === 'after' ? `after ${objects.selected?.name ?? ''}` : PLACE_WORDS[place]);
+const places = computed(() => DRAWN_PLACES.filter((place) => (place !== 'after' && place !== 'before') || objects.selected !== undefined));
+const PLACE_WORDS: Readonly<Record<DrawnPlace, string>> = { after: 'after', before: 'before', first: 'before everything', last: 'last' };
+const sayPlace = (place: DrawnPlace): string =>
+  place === 'after' || place === 'before' ? `${place} ${objects.selected?.name ?? ''}` : PLACE_WORDS[place];
 const chosenPlace = computed(() => (places.value.includes(pad.values.place) ? pad.values.place : 'last'));
 
 /** With other values what is drawn is tried again. */

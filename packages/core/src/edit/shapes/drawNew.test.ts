@@ -53,6 +53,8 @@ describe('what is drawn', () => {
     const objects = new Map(objectsOf(design.plan).objects.map((object) => [object.id, object]));
     expect([shape, line, sides, middle].map(({ id }) => objects.get(id)!.kind)).toEqual(['fill', 'run', 'satin', 'satin']);
     expect(objects.get(line.id)!.passes).toBe(3);
+    const under = draw(design, { form: 'line', lines: [nodesAt([0, 0, 9, 0])], before: sides.id }).design;
+    expect(orderOf(under.plan).map((id) => under.plan.objects[id]!.name)).toEqual(['Shape 1', 'Column 2', 'Stem', 'Line 1', 'Column 1']);
     // Each has the color of what it is sewn after where none is said.
     expect([objects.get(middle.id)!.color, objects.get(sides.id)!.color]).toEqual(['#1f4e5f', '#c08020']);
     const { min, max } = objects.get(middle.id)!.width!;

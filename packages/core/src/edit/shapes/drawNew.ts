@@ -33,23 +33,26 @@ export interface DrawAsk {
   readonly color?: string | undefined;
   /** What it is sewn right after; null: before everything; none: last. */
   readonly after?: ObjectId | null | undefined;
+  /** What it is sewn right before, in place of that. */
+  readonly before?: ObjectId | undefined;
 }
 
 /** Draws an object that no file had; it begins where the thread comes from and ends toward where it goes on, as far as its shape allows. */
 export function drawNew(design: Design, ask: DrawAsk, newId: NewId): Result<Drawn, string> {
-  const { after } = ask;
+  const { after, before } = ask;
+  if (before !== undefined && design.plan.objects[before] === undefined) return fail(`there is no object ${before}`);
   if (typeof after === 'string' && design.plan.objects[after] === undefined) return fail(`there is no object ${after}`);
   const notes: string[] = [];
   const shape = shapeDrawn(ask, notes);
   if (!shape.ok) return shape;
   const kind = ask.kind ?? USUAL_KINDS[ask.form];
-  const neighbour = after ?? orderOf(design.plan).at(-1);
+  const neighbour = before ?? after ?? orderOf(design.plan).at(-1);
   const color = ask.color ?? (neighbour === undefined ? INK : colorOf(design, neighbour));
   const drawing = new Drawing(design, newId);
   const added = drawing.add({
     name: (ask.name ?? freshName(design, ask.form)).slice(0, 200),
     thread: threadOf(design, color),
-    before: after === undefined ? null : after === null ? (orderOf(design.plan)[0] ?? null) : nextAfter(design, [after]),
+    before: before ?? (after === undefined ? null : after === null ? (orderOf(design.plan)[0] ?? null) : nextAfter(design, [after])),
     spec: specOfDrawn(design, kind, ask),
     shape: shape.value,
   });

@@ -90,6 +90,7 @@ export const SHAPE_ASKS = {
     name: Words.optional(),
     color: Color.optional(),
     after: Id.nullable().optional(),
+    before: Id.optional(),
   }),
   reshape: z.object({ object: Id, lines: Lines }),
   /** `along`: xyxy, mm. */
