@@ -6,6 +6,9 @@ import { freePort } from './freePort.ts';
 
 const ROOT = path.resolve(import.meta.dirname, '..');
 const DATABASE = 'isola_e2e';
+/** Tests that go on beside each other have a cluster of their own: some stop it. */
+const INDEX = Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
+const CLUSTER = { DB_CLUSTER: `postgres-e2e-${INDEX}`, DB_PORT: String(Number(process.env['DB_PORT'] ?? 54_429) + 1 + INDEX) };
 
 /** The production server on its own database, under the tests' control. */
 export class IsolaServer {
@@ -71,7 +74,10 @@ export class IsolaServer {
 }
 
 function database(...args: string[]): string {
-  return execFileSync(process.execPath, [path.join(ROOT, 'scripts/db.mjs'), ...args], { encoding: 'utf8' }).trim();
+  return execFileSync(process.execPath, [path.join(ROOT, 'scripts/db.mjs'), ...args], {
+    encoding: 'utf8',
+    env: { ...process.env, ...CLUSTER },
+  }).trim();
 }
 
 /** Tests of the real interface: each has `isola`, and pages that open on it. */
@@ -81,6 +87,7 @@ export const test = base.extend<object, { isola: IsolaServer }>({
       const server = await IsolaServer.startFresh();
       await use(server);
       await server.end('SIGTERM');
+      database('stop');
     },
     { scope: 'worker', timeout: 120_000 },
   ],

@@ -10,7 +10,7 @@ process.env.DB_PORT ??= '54429';
 process.chdir(ROOT);
 installPackages();
 installBrowser();
-await startDatabase('isola_test', 'isola_e2e');
+await startDatabase('isola_test');
 build();
 
 const RESULTS = path.join(ROOT, '.cache', 'test-results');
