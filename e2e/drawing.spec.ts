@@ -64,6 +64,8 @@ test('a badge of four objects is drawn from nothing, by pointer and by typed pla
   for (let k = 0; k < 3; k++) await page.keyboard.press('Shift+ArrowUp');
   await expect(side.getByRole('table', { name: 'Before and after' })).toBeVisible();
   await sewItSo(page);
+  await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', 'undo: nodes: Shape 1');
+  await saved(page);
   await page.reload();
   await painted(page);
   await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', 'undo: nodes: Shape 1');
