@@ -1,3 +1,6 @@
+export { editPoints, type EditedPoints } from './edit/points/editPoints.ts';
+export { PointsAsk } from './edit/points/pointsAsk.ts';
+export { nearestRow, rowsInLasso, rowsUnderBrush } from './edit/points/pickPoints.ts';
 export { nodesOf, shapeOfNodes, type ShapeNodes } from './edit/shapes/nodes.ts';
 export { DRAWN_FORMS, type DrawnForm } from './edit/shapes/drawNew.ts';
 export { fitNodes, FIT_TOLERANCE } from './geometry/fitNodes.ts';

@@ -4,6 +4,7 @@ import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useBench } from '../stores/bench.ts';
 import { numberFindings } from './docket/numberFindings.ts';
 import { useDrawPad } from '../stores/drawPad.ts';
+import { usePoints } from '../stores/points.ts';
 import { useNodes } from '../stores/nodes.ts';
 import { useObjects } from '../stores/objects.ts';
 import { useOrder } from '../stores/order.ts';
@@ -18,6 +19,7 @@ import { findObjectAt } from './objects/findObjectAt.ts';
 import ObjectMarks from './objects/ObjectMarks.vue';
 import PathDrawer from './order/PathDrawer.vue';
 import DrawPad from './shapes/DrawPad.vue';
+import PointPad from './points/PointPad.vue';
 import NodeHandles from './shapes/NodeHandles.vue';
 import WayMarks from './order/WayMarks.vue';
 import EndHandles from './order/EndHandles.vue';
@@ -32,8 +34,9 @@ const objects = useObjects();
 const order = useOrder();
 const pad = useDrawPad();
 const nodes = useNodes();
+const points = usePoints();
 /** What marks the selected object gives way to what is drawn on the cloth. */
-const isByHand = computed(() => pad.isOn || nodes.isOn);
+const isByHand = computed(() => pad.isOn || nodes.isOn || points.isOn);
 const cloth = useTemplateRef<ClothViewHandle>('cloth');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 
@@ -163,6 +166,7 @@ defineExpose({
       <EndHandles v-if="hasObjects && !viewing.isPlaying && !isByHand" :view="seen" :size="size" />
       <PathDrawer v-if="hasObjects && order.isDrawing" :view="seen" :size="size" />
       <DrawPad v-if="hasObjects && pad.isOn" :view="seen" :size="size" />
+      <PointPad v-if="hasObjects && points.isOn && !viewing.isPlaying" :view="seen" :size="size" />
       <NodeHandles v-if="hasObjects && nodes.isOn && !viewing.isPlaying" :view="seen" :size="size" />
       <AngleHandle v-if="hasObjects && !viewing.isPlaying && !isByHand" :view="seen" :size="size" />
       <GapMarks v-if="viewing.kind === 'sewn'" :gaps="sewnGaps" :view="seen" :size="size" />

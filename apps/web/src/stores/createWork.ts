@@ -1,4 +1,4 @@
-import type { AdaptScope, AdaptWay, HoopLayout, PredictedGap, Rereading, StitchKind, StitchRole, ThreadType } from '@isola/core';
+import type { AdaptScope, AdaptWay, HoopLayout, PointsAsk, PredictedGap, Rereading, StitchKind, StitchRole, ThreadType } from '@isola/core';
 import type { Remote } from 'comlink';
 import { ref, type ShallowRef } from 'vue';
 import type { EngineApi, Proposal, Side } from '../workers/protocol.ts';
@@ -37,6 +37,7 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
   const orderView = async () => engine()?.orderView();
   const proposeWay = async (id: string, isCutForbidden: boolean) => engine()?.proposeWay(id, isCutForbidden);
   const nodesOf = async (id: string) => engine()?.nodesOf(id);
+  const editPoints = async (ask: PointsAsk) => engine()?.editPoints(structuredClone(ask));
   const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine()?.adaptThread(structuredClone(thread), way, scope);
   const proposeOpening = (budget: number) => engine()?.proposeOpening(budget);
 
@@ -67,6 +68,7 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
     orderView,
     proposeWay,
     nodesOf,
+    editPoints,
     adaptThread,
     proposeOpening,
     predict,

@@ -20,6 +20,7 @@ import type {
   OrderAsk,
   OrderProposal,
   PlanStep,
+  PointsAsk,
   PredictedGap,
   Program,
   RefusedRepair,
@@ -139,6 +140,13 @@ export interface PlanRequest {
   readonly isFree: boolean;
 }
 
+/** A step on single penetrations, what was said of it, and where the rows that it speaks of are after it. */
+export interface PointsStep {
+  readonly operation: Operation;
+  readonly notes: readonly string[];
+  readonly rows: readonly number[];
+}
+
 /** What a proposed order comes to, apart from the design that it makes. */
 export type OrderReport = Omit<OrderProposal, 'operations' | 'design'>;
 
@@ -241,6 +249,8 @@ export interface EngineApi {
   tryShape(name: string, ask: ShapeAsk): Promise<Trial | SpecRefusal>;
   /** The nodes of an object's edges or path, or why it has none. */
   nodesOf(id: string): Promise<Result<ShapeNodes, string>>;
+  /** Single penetrations moved, added, deleted or turned, worked out and not made; refused with the place. */
+  editPoints(ask: PointsAsk): Promise<Result<PointsStep, string>>;
   /** A proposed order with its ways, tried; one without operations where nothing better is found. */
   proposeOrder(ask: OrderAsk): Promise<Trial>;
   orderView(): Promise<OrderView>;

@@ -6,7 +6,9 @@ import { useDrawPad } from '../../stores/drawPad.ts';
 import { useNodes } from '../../stores/nodes.ts';
 import { useAct } from '../../stores/useAct.ts';
 import { useObjects } from '../../stores/objects.ts';
+import { usePoints } from '../../stores/points.ts';
 import ChoiceField from '../fields/ChoiceField.vue';
+import PointTool from '../points/PointTool.vue';
 import ClothPieces from './ClothPieces.vue';
 import DrawTool from './DrawTool.vue';
 import NodeTool from './NodeTool.vue';
@@ -18,6 +20,7 @@ const bench = useBench();
 const objects = useObjects();
 const pad = useDrawPad();
 const nodes = useNodes();
+const points = usePoints();
 const { isBusy: isWorking, act } = useAct();
 
 const toolId = ref<ShapeTool['id']>();
@@ -60,15 +63,18 @@ const HANDS = [
   { id: 'draw', title: 'Draw', what: 'a line, a shape or a column that no file had' },
   { id: 'nodes', title: 'Nodes', what: 'the edge or path of the selected object by its nodes' },
   { id: 'cut', title: 'Cut', what: 'the selected object in two along a drawn line' },
+  { id: 'points', title: 'Points', what: 'single penetrations: moved, set, deleted' },
 ] as const;
-const hand = computed(() => (nodes.isOn ? 'nodes' : pad.tool));
+const hand = computed(() => (nodes.isOn ? 'nodes' : points.isOn ? 'points' : pad.tool));
 
 /** Takes up a tool that works on the cloth by hand; the same again, or none, lays it down. */
 function byHand(id: (typeof HANDS)[number]['id'] | undefined): void {
   const next = id === hand.value ? undefined : id;
   if (next !== 'nodes' && nodes.isOn) nodes.close();
+  if (next !== 'points' && points.isOn) points.close();
   if (next !== pad.tool && pad.isOn) pad.stop();
   if (next === 'nodes') void act(() => nodes.open());
+  else if (next === 'points') points.open();
   else if (next !== undefined) pad.start(next);
 }
 
@@ -118,6 +124,7 @@ const UNITS: Readonly<Record<string, string>> = { length: 'mm', degrees: '°' };
       </button>
     </div>
     <NodeTool v-if="hand === 'nodes'" />
+    <PointTool v-else-if="hand === 'points'" />
     <DrawTool v-else-if="hand !== undefined" />
     <template v-else>
       <ChoiceField
