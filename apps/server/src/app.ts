@@ -23,6 +23,8 @@ export interface Services {
   readonly shop: ShopService;
   readonly pool: DesignPool;
   readonly audits: Audits;
+  /** Ends what goes on for as long as a page is open, so that the server can end. */
+  readonly closing?: AbortSignal;
 }
 
 /** What a request may carry where its route says nothing else. */
@@ -35,7 +37,10 @@ const isLarge = (method: string, path: string): boolean =>
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
 /** The whole application: the interface under /api, and the built web application for every other address. */
-export function createApp(config: Pick<Config, 'host' | 'webDir' | 'databaseDir'>, { models, jobs, shop, pool, audits }: Services): Hono {
+export function createApp(
+  config: Pick<Config, 'host' | 'webDir' | 'databaseDir'>,
+  { models, jobs, shop, pool, audits, closing }: Services,
+): Hono {
   const app = new Hono();
   app.onError((error, c) => respondWithProblem(error, c));
 
@@ -83,8 +88,8 @@ export function createApp(config: Pick<Config, 'host' | 'webDir' | 'databaseDir'
   app.route('/api/health', healthRoutes(models, pool, config.databaseDir));
   app.route('/api/jobs', jobRoutes(jobs, shop));
   app.route('/api/shop', shopRoutes(shop));
-  app.route('/api/audits', auditRoutes(audits));
-  app.route('/api/events', eventRoutes(jobs));
+  app.route('/api/audits', auditRoutes(audits, closing));
+  app.route('/api/events', eventRoutes(jobs, closing));
   app.all('/api/*', (c) => {
     throw new Problem(404, 'Not found', `There is nothing at ${c.req.path}.`);
   });

@@ -13,7 +13,7 @@ import { AuditWorkers } from './workers/AuditWorkers.ts';
 import { DesignPool } from './workers/DesignPool.ts';
 
 /** Requests that take longer than this (ms) when the server is told to end are cut off. */
-const LONGEST_WAIT = 5000;
+const LONGEST_WAIT = 20_000;
 /** Requests whose head or body comes more slowly than this (ms) end. */
 const TIMES = { headersTimeout: 15_000, requestTimeout: 120_000, connectionsCheckingInterval: 5000 };
 /** So often (ms) it is looked whether deleted jobs are to go. */
@@ -35,7 +35,8 @@ await seed(models, shop, jobs, config.hasDemo ? config.demoDir : undefined);
 await jobs.clear();
 setInterval(() => void jobs.clear().catch((error: unknown) => console.error(error)), CLEAR_EVERY).unref();
 const queue = await openQueue(config.databaseUrl, (error) => console.error('The queue of audits:', error.message), true);
-const app = createApp(config, { models, jobs, shop, pool, audits: new Audits(models, queue, jobs) });
+const closing = new AbortController();
+const app = createApp(config, { models, jobs, shop, pool, audits: new Audits(models, queue, jobs), closing: closing.signal });
 const { server, port } = await listen();
 const auditWorkers = new AuditWorkers(path.join(here, 'audit.worker.js'), config.auditWorkers);
 void jobs.recount().catch((error: unknown) => console.error(error));
@@ -45,6 +46,7 @@ for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => 
 
 /** Lets requests that run finish, then ends. What was acknowledged is in the database by then. */
 async function stop(): Promise<void> {
+  closing.abort();
   await new Promise<void>((resolve) => {
     server.close(() => resolve());
     // Connections are kept open for the next request, which will not come: those that fall idle are closed as they do.

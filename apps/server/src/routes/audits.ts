@@ -20,7 +20,7 @@ const LONGEST_PATH = 400;
 /** So often (ms) it is looked whether an audit went on, while somebody watches. */
 const LOOK_EVERY = 400;
 
-export function auditRoutes(audits: Audits): Hono {
+export function auditRoutes(audits: Audits, closing?: AbortSignal): Hono {
   const app = new Hono();
 
   app.get('/', async (c) => c.json(await audits.list()));
@@ -70,7 +70,7 @@ export function auditRoutes(audits: Audits): Hono {
     await audits.summary(id);
     return streamSSE(c, async (stream) => {
       let said = '';
-      while (!stream.aborted) {
+      while (!stream.aborted && closing?.aborted !== true) {
         const summary = await audits.summary(id).catch(() => undefined);
         if (summary === undefined) break;
         const data = JSON.stringify(summary);

@@ -5,8 +5,8 @@ import type { JobService } from '../services/JobService.ts';
 /** So often (ms) something is said where nothing happens, so that a connection that broke is noticed. */
 const STILL_HERE = 20_000;
 
-/** What is changed, said to every page that listens, as it happens. */
-export function eventRoutes(jobs: JobService): Hono {
+/** What is changed, said to every page that listens, as it happens, until the server is `closing`. */
+export function eventRoutes(jobs: JobService, closing?: AbortSignal): Hono {
   const app = new Hono();
   app.get('/', (c) =>
     streamSSE(c, async (stream) => {
@@ -14,7 +14,10 @@ export function eventRoutes(jobs: JobService): Hono {
       const isHere = (): Promise<void> => stream.writeSSE({ event: 'here', data: '' });
       const timer = setInterval(() => void isHere(), STILL_HERE).unref();
       await isHere();
-      await new Promise<void>((resolve) => stream.onAbort(resolve));
+      await new Promise<void>((resolve) => {
+        stream.onAbort(resolve);
+        closing?.addEventListener('abort', () => resolve(), { once: true });
+      });
       clearInterval(timer);
       stop();
     }),
