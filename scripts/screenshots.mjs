@@ -65,17 +65,33 @@ await picture('compare', undefined, click(/^Accept \d steps as one/), () => page
 await picture('release', at('Kettle', 'release'));
 await picture('cover-map', at('Whisk', 'audit'), press('3'));
 await picture('paths', at('Birch', 'audit'), press('4'));
-await picture('penetrations', at('Kettle', 'audit'), press('2'), press('+'), press('+'), press('+'), press('+'), press('+'));
+const drag =
+  (...places) =>
+  async () => {
+    const box = await page.locator('canvas.surface').boundingBox();
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(x + places[0][0], y + places[0][1]);
+    await page.mouse.down();
+    for (const [dx, dy] of places.slice(1)) await page.mouse.move(x + dx, y + dy, { steps: 5 });
+    await page.mouse.up();
+  };
+const first = () => page.getByRole('region', { name: 'Objects' }).locator('.row').first().click();
 await picture(
-  'shapes',
-  at('Lantern', 'rework'),
+  'points',
+  at('Kettle', 'rework'),
+  first,
   click('shape'),
-  () => page.locator('.shapes').getByRole('combobox', { name: 'What to do' }).click({ force: true }),
-  () => page.getByRole('option', { name: 'Nap layer', exact: true }).click(),
-  click('Try it'),
-  () => page.getByRole('table', { name: 'Before and after' }).waitFor(),
-  press('0'),
+  click(/^Points$/),
+  drag([-190, 40], [-60, 0], [10, 60], [-30, 150], [-150, 140], [-190, 50]),
+  press('ArrowUp'),
 );
+await picture('shapes', at('Kettle', 'rework'), first, click('shape'), click(/^Nodes$/), async () => {
+  const node = await page.locator('.nodes .node').first().boundingBox();
+  await page.mouse.move(node.x + node.width / 2, node.y + node.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(node.x + 45, node.y - 40, { steps: 6 });
+  await page.mouse.up();
+});
 await picture('spec', at('Whisk', 'rework'), object('fill'), object(/^fill, lower right, 21 mm/i), click('As this cloth wants it'));
 await picture('as-sewn', at('Heron', 'rework'), press('7'));
 await picture(
