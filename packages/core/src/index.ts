@@ -1,3 +1,4 @@
+export { changesSinceFile, type ObjectChange, type ObjectChangeKind } from './edit/changesSinceFile.ts';
 export { editPoints, type EditedPoints } from './edit/points/editPoints.ts';
 export { PointsAsk } from './edit/points/pointsAsk.ts';
 export { nearestRow, rowsInLasso, rowsUnderBrush } from './edit/points/pickPoints.ts';

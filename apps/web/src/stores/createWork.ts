@@ -32,6 +32,7 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
   };
 
   const layers = async () => engine()?.layers();
+  const changes = async () => (await engine()?.changes()) ?? [];
   const layOut = async (layout: HoopLayout) => engine()?.layOut(layout);
   const regroupApplique = async () => engine()?.regroupApplique();
   const orderView = async () => engine()?.orderView();
@@ -63,6 +64,7 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
     coverCount,
     propose,
     layers,
+    changes,
     layOut,
     regroupApplique,
     orderView,

@@ -3,6 +3,7 @@ import {
   AuditContext,
   auditDesign,
   baseFromJson,
+  changesSinceFile,
   countLevels,
   type Design,
   extendHistory,
@@ -214,6 +215,8 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
 
     adaptThread: (thread, way, scope) => Promise.resolve(adaptThread(current().design, thread, way, scope)),
     proposeOpening: (budget) => Promise.resolve(proposeOpening(current().design, budget)),
+
+    changes: () => Promise.resolve(changesSinceFile(current().design.plan)),
 
     layers(): Promise<LayersView> {
       const { objects } = objectsOf(current().design.plan);

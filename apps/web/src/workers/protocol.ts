@@ -13,6 +13,7 @@ import type {
   JournalEntry,
   KeptFinding,
   MovedEnds,
+  ObjectChange,
   LaidOut,
   Layer,
   OpeningProposal,
@@ -262,6 +263,8 @@ export interface EngineApi {
   tryEnds(id: string, wanted: WantedEnds): Promise<(Trial & { readonly ends: MovedEnds }) | SpecRefusal>;
   /** The best way to an object from the one before; over the open cloth only where a cut is forbidden. */
   proposeWay(id: string, isCutForbidden: boolean): Promise<Result<{ readonly operation: Operation; readonly why: string }, string>>;
+  /** What differs from the file as it came, object by object. */
+  changes(): Promise<readonly ObjectChange[]>;
   cover(side: Side): Promise<ShownCover | undefined>;
   /** What of the present design lies on what: asked for after the design is shown, since with many objects it takes a while the first time. */
   layers(): Promise<LayersView>;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, useTemplateRef, watch } from 'vue';
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import ClothLens from '../../bench/cloth/ClothLens.vue';
 import ClothView from '../../bench/cloth/ClothView.vue';
 import { useElementSize } from '../../bench/cloth/useElementSize.ts';
@@ -9,14 +9,39 @@ import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
 import { sayCount } from '../../bench/figures/sayFigures.ts';
 import { compareFigures, compareOrder } from './figureRows.ts';
+import { useObjects } from '../../stores/objects.ts';
 import FigureTable from './FigureTable.vue';
+import WhatDiffers from './WhatDiffers.vue';
 import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
 const viewing = useViewing();
+const objects = useObjects();
 const right = useTemplateRef<ClothViewHandle>('right');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
-const isSwipe = ref(false);
+const MODES = [
+  ['beside', 'Side by side'],
+  ['over', 'One over the other'],
+  ['flicker', 'By turns'],
+] as const;
+/** How both are shown: beside each other, one over the other with an edge to move, or by turns in one place. */
+const mode = ref<(typeof MODES)[number][0]>('beside');
+const isSwipe = computed(() => mode.value === 'over');
+/** By turns: whether the file as it came is seen. */
+const isCameTurn = ref(false);
+/** Indices of objects that differ, and whether only those are shown of the design as it is now. */
+const differing = shallowRef<readonly number[]>([]);
+const isOnlyDifferent = ref(false);
+const TURN = 900;
+let turns: ReturnType<typeof setInterval> | undefined;
+watch(mode, (next) => {
+  clearInterval(turns);
+  isCameTurn.value = false;
+  // Who wants no motion turns it by the button.
+  const isStill = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
+  if (next === 'flicker' && !isStill) turns = setInterval(() => (isCameTurn.value = !isCameTurn.value), TURN);
+});
+onBeforeUnmount(() => clearInterval(turns));
 /** Share of the picture, from the left, that shows the file as it came. */
 const swipe = ref(0.5);
 
@@ -42,10 +67,24 @@ const isStacked = computed(() => {
   const { width, height } = size.value;
   return width > 0 && Math.min(width / w, height / 2 / h) > Math.min(width / 2 / w, height / h);
 });
-watch([isStacked, isSwipe], () => void nextTick(() => requestAnimationFrame(() => right.value?.fit())));
+watch([isStacked, mode], () => void nextTick(() => requestAnimationFrame(() => right.value?.fit())));
 const rows = computed(() => compareFigures(before.value, now.value, bench.before!.view.maxCover, bench.now!.view.maxCover));
 const orderRows = computed(() => compareOrder(before.value, now.value, bench.now!.view.target));
 const steps = computed(() => bench.done.filter((step) => !step.isTarget));
+
+/** Brings an object into sight on both sides. */
+function look(id: string): void {
+  const object = objects.objects.find((one) => one.id === id);
+  if (object === undefined) return;
+  const line = object.outline.length > 0 ? object.outline : (object.path ?? new Float64Array([object.entry.x, object.entry.y]));
+  right.value?.goTo(
+    Array.from({ length: line.length / 2 }, (_, k) => ({ x: line[k * 2]!, y: line[k * 2 + 1]! })),
+    CLOSE_SCALE,
+  );
+}
+
+/** An object that is gone to is shown no nearer than this, px a mm. */
+const CLOSE_SCALE = 22;
 
 function drag(event: PointerEvent): void {
   const handle = event.currentTarget as HTMLElement;
@@ -68,8 +107,8 @@ function nudge(event: KeyboardEvent): void {
     <section
       ref="cloths"
       class="cloths"
-      :class="{ swipe: isSwipe, stacked: isStacked && !isSwipe }"
-      :style="{ '--swipe': `${swipe * 100}%` }"
+      :class="{ swipe: mode !== 'beside', flicker: mode === 'flicker', came: isCameTurn, stacked: isStacked && mode === 'beside' }"
+      :style="{ '--swipe': mode === 'flicker' ? (isCameTurn ? '100%' : '0%') : `${swipe * 100}%` }"
     >
       <div class="side came">
         <ClothView
@@ -90,7 +129,8 @@ function nudge(event: KeyboardEvent): void {
           :shown="bench.now"
           :kind="viewing.kind"
           :up-to="bench.now!.view.program.rowCount"
-          :stamp="bench.coverCount"
+          :stamp="bench.coverCount + objects.stamp"
+          :part="isOnlyDifferent && differing.length > 0 ? differing : 'all'"
           channel="now"
           label="The design as it is now"
         />
@@ -117,9 +157,15 @@ function nudge(event: KeyboardEvent): void {
         @fit="right?.fit()"
         @zoom="right?.zoomTo($event)"
       />
-      <v-btn class="mode" variant="flat" color="surface" @click="isSwipe = !isSwipe">{{
-        isSwipe ? 'Side by side' : 'One over the other'
-      }}</v-btn>
+      <div class="modes" role="group" aria-label="How both are shown">
+        <button v-for="[id, title] in MODES" :key="id" type="button" :aria-pressed="mode === id" @click="mode = id">{{ title }}</button>
+        <button v-if="mode === 'flicker'" type="button" @click="isCameTurn = !isCameTurn">
+          {{ isCameTurn ? 'Show it now' : 'Show as it came' }}
+        </button>
+        <button v-if="differing.length > 0" type="button" :aria-pressed="isOnlyDifferent" @click="isOnlyDifferent = !isOnlyDifferent">
+          Only what differs
+        </button>
+      </div>
     </section>
     <aside tabindex="0" aria-label="Figures and steps">
       <FigureTable title="One piece" :rows="rows" />
@@ -127,6 +173,7 @@ function nudge(event: KeyboardEvent): void {
         :title="`The order, ${bench.now!.view.target.quantity === 1 ? '1 piece' : `${sayCount(bench.now!.view.target.quantity)} pieces`}`"
         :rows="orderRows"
       />
+      <WhatDiffers @changes="differing = $event" @look="look" />
       <section>
         <h3>What was done</h3>
         <ol v-if="steps.length > 0" class="steps">
@@ -246,11 +293,40 @@ h2 {
   border: 1px solid var(--ink);
 }
 
-.mode {
+.modes {
   position: absolute;
-  top: 12px;
-  right: 12px;
+  top: 52px;
+  left: 12px;
+  display: flex;
+  overflow: hidden;
   border: 1px solid var(--line);
+  border-radius: 9px;
+  background: var(--card);
+}
+
+.modes button {
+  padding: 5px 11px;
+  border: 0;
+  border-right: 1px solid var(--line);
+  background: none;
+  color: var(--ink);
+  font: inherit;
+  font-size: 12.5px;
+  cursor: pointer;
+}
+
+.modes button:last-child {
+  border-right: 0;
+}
+
+.modes button[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--card);
+}
+
+.flicker.came .side:not(.came) h2,
+.flicker:not(.came) .side.came h2 {
+  display: none;
 }
 
 aside {

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import type { ObjectChange, ObjectChangeKind } from '@isola/core';
+import { computed, ref, watch } from 'vue';
+import { useBench } from '../../stores/bench.ts';
+import { useObjects } from '../../stores/objects.ts';
+
+/** What differs from the file as it came, object by object: drawn, sewn anew, touched, placed or moved. Which of them are meant is told to who shows them. */
+const emit = defineEmits<{ changes: [objects: readonly number[]]; look: [object: string] }>();
+const bench = useBench();
+const objects = useObjects();
+const changes = ref<readonly ObjectChange[]>([]);
+
+const WORDS: Readonly<Record<ObjectChangeKind, string>> = {
+  drawn: 'drawn here',
+  'sewn-anew': 'sewn anew',
+  touched: 'single stitches changed',
+  placed: 'lies or begins elsewhere',
+  moved: 'sewn at another place in the order',
+};
+/** So many stand in the list at once. */
+const MOST = 60;
+
+watch(
+  [() => bench.now?.number, () => objects.known],
+  async () => {
+    changes.value = await bench.changes();
+    const ids = new Set(changes.value.filter(({ kinds }) => kinds.some((kind) => kind !== 'moved')).map(({ object }) => object));
+    const whole = (id: string): string => id.replace(/\..*$/, '');
+    emit(
+      'changes',
+      objects.objects.flatMap(({ id, parent }, k) => (ids.has(whole(id)) || (parent !== undefined && ids.has(parent)) ? [k] : [])),
+    );
+  },
+  { immediate: true },
+);
+
+const say = ({ kinds, from, to }: ObjectChange): string =>
+  kinds.map((kind) => (kind === 'moved' ? `${WORDS.moved}: ${from + 1} → ${to + 1}` : WORDS[kind])).join(', ');
+const rows = computed(() => changes.value.slice(0, MOST).map((change) => ({ ...change, words: say(change) })));
+</script>
+
+<template>
+  <section aria-label="What differs">
+    <h3>
+      What differs <span class="muted number">{{ changes.length === 0 ? '' : changes.length }}</span>
+    </h3>
+    <ul v-if="rows.length > 0">
+      <li v-for="row in rows" :key="row.object">
+        <button type="button" @click="emit('look', row.object)">
+          <b>{{ row.name }}</b> <span class="muted">{{ row.words }}</span>
+        </button>
+      </li>
+    </ul>
+    <p v-if="changes.length > MOST" class="muted">and {{ changes.length - MOST }} more</p>
+    <p v-if="changes.length === 0" class="muted">No object differs from the file as it came.</p>
+  </section>
+</template>
+
+<style scoped>
+h3 {
+  font-size: 14px;
+  font-weight: 600;
+}
+
+ul {
+  list-style: none;
+}
+
+button {
+  width: 100%;
+  padding: 4px 6px;
+  margin-left: -6px;
+  border: 0;
+  border-radius: 5px;
+  background: none;
+  color: inherit;
+  font: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+
+button:hover {
+  background: var(--sea-soft);
+}
+
+b {
+  font-weight: 500;
+}
+</style>
