@@ -25,7 +25,7 @@ watch(
   async () => {
     changes.value = await bench.changes();
     const ids = new Set(changes.value.filter(({ kinds }) => kinds.some((kind) => kind !== 'moved')).map(({ object }) => object));
-    const whole = (id: string): string => id.replace(/\..*$/, '');
+    const whole = (id: string): string => id.split('.')[0]!;
     emit(
       'changes',
       objects.objects.flatMap(({ id, parent }, k) => (ids.has(whole(id)) || (parent !== undefined && ids.has(parent)) ? [k] : [])),
