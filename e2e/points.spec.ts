@@ -8,13 +8,13 @@ test('an ugly corner is mended stitch by stitch, by keyboard alone, and undone',
   await page.keyboard.press('Enter');
   await side.getByRole('button', { name: 'Points', exact: true }).focus();
   await page.keyboard.press('Enter');
-  await expect(side.getByText('Nothing picked')).toBeVisible();
+  await expect(side.getByText('Nothing picked', { exact: true })).toBeVisible();
   await page.getByRole('application', { name: /^Penetrations/ }).focus();
   // From the end to a stitch of the last object, which is picked, moved and smoothed with its neighbours.
   for (let k = 0; k < 12; k++) await page.keyboard.press('ArrowLeft');
   await page.keyboard.press('Shift+ArrowLeft');
   await page.keyboard.press('Enter');
-  await expect(side.getByText('1 picked')).toBeVisible();
+  await expect(side.getByText('1 picked', { exact: true })).toBeVisible();
   const undo = page.getByRole('button', { name: 'Undo' });
   const start = (await undo.getAttribute('title'))!;
   const x = side.getByRole('textbox', { name: 'x, mm' });
@@ -30,8 +30,10 @@ test('an ugly corner is mended stitch by stitch, by keyboard alone, and undone',
   await page.keyboard.press('Delete');
   await expect(undo).toHaveAttribute('title', /^undo: delete a stitch/);
   await saved(page);
+  // What was deleted is not picked any more; Escape leaves the tool then.
+  await expect(side.getByText('Nothing picked', { exact: true })).toBeVisible();
   await page.keyboard.press('Escape');
-  await expect(side.getByText('Nothing picked')).toBeVisible();
+  await expect(page.getByRole('application', { name: /^Penetrations/ })).toBeHidden();
   for (let k = 0; k < 4; k++) {
     const before = (await undo.getAttribute('title'))!;
     await page.keyboard.press('Control+z');
@@ -68,7 +70,7 @@ test('a part is taken out by a lasso and leaves clean ends; stitches that get to
   await saved(page);
   // Nothing but what ends there is left in it.
   await around(36);
-  await expect(side.getByText('Nothing picked')).toBeVisible();
+  await expect(side.getByText('Nothing picked', { exact: true })).toBeVisible();
   await undo.click();
   await expect(undo).toHaveAttribute('title', start);
   await saved(page);

@@ -58,9 +58,14 @@ export const usePoints = defineDocumentStore('points', (document) => {
     picked.value = isMore ? [...new Set([...picked.value, ...rows])].sort((a, b) => a - b) : rows;
   }
 
+  /** The row of the penetration nearest to a place, of those that may be picked; −1 where there is none. */
+  function rowAt(x: number, y: number, reach: number): number {
+    return program.value === undefined ? -1 : nearestRow(program.value, x, y, reach, mayPick);
+  }
+
   /** Picks the penetration nearest to a place, or lets it go where it was picked with others. */
   function pickAt(x: number, y: number, reach: number, isMore: boolean): number {
-    const row = program.value === undefined ? -1 : nearestRow(program.value, x, y, reach, mayPick);
+    const row = rowAt(x, y, reach);
     if (row < 0) {
       if (!isMore) picked.value = [];
     } else if (isMore && picked.value.includes(row)) picked.value = picked.value.filter((one) => one !== row);
@@ -174,6 +179,6 @@ export const usePoints = defineDocumentStore('points', (document) => {
 
   return {
     ...{ isOn, tool, isOfObject, brush, picked, problem, notes, onLong, isWorking, program },
-    ...{ open, close, mayPick, pickAt, pickIn, pickHere, stepToCommand, onPicked, onOne, moveBy, edit },
+    ...{ open, close, mayPick, rowAt, pickAt, pickIn, pickHere, stepToCommand, onPicked, onOne, moveBy, edit },
   };
 });

@@ -71,7 +71,7 @@ function at(event: PointerEvent): { x: number; y: number } {
   return toCloth(props.view, props.size, event.clientX - box.left, event.clientY - box.top);
 }
 
-let pressed: { x: number; y: number; px: number; py: number; isOnPoint: boolean; isMore: boolean } | undefined;
+let pressed: { x: number; y: number; px: number; py: number; isOnPicked: boolean; isMore: boolean } | undefined;
 
 function press(event: PointerEvent): void {
   if (event.button !== 0) return;
@@ -79,14 +79,15 @@ function press(event: PointerEvent): void {
   (event.currentTarget as SVGElement).focus();
   const { x, y } = at(event);
   const isMore = event.shiftKey || event.ctrlKey || event.metaKey;
-  const row = points.pickAt(x, y, REACH / props.view.scale, isMore);
-  pressed = { x, y, px: event.clientX, py: event.clientY, isOnPoint: row >= 0 && points.picked.includes(row), isMore };
+  // Only what is picked already is dragged: where stitches lie close, a lasso has to begin on some of them.
+  const isOnPicked = !isMore && picked.value.has(points.rowAt(x, y, REACH / props.view.scale));
+  pressed = { x, y, px: event.clientX, py: event.clientY, isOnPicked, isMore };
 }
 
 function move(event: PointerEvent): void {
   if (pressed === undefined || Math.hypot(event.clientX - pressed.px, event.clientY - pressed.py) < DRAGS) return;
   const { x, y } = at(event);
-  if (pressed.isOnPoint) moved.value = { dx: thousandth(x - pressed.x), dy: thousandth(y - pressed.y) };
+  if (pressed.isOnPicked) moved.value = { dx: thousandth(x - pressed.x), dy: thousandth(y - pressed.y) };
   else if (points.tool === 'box') line.value = [pressed.x, pressed.y, x, pressed.y, x, y, pressed.x, y];
   else line.value = [...(line.value.length === 0 ? [pressed.x, pressed.y] : line.value), x, y];
 }
@@ -94,14 +95,16 @@ function move(event: PointerEvent): void {
 const thousandth = (v: number): number => Math.round(v * 1000) / 1000;
 
 function release(): void {
-  const [by, drawn, isMore] = [moved.value, line.value, pressed?.isMore === true];
+  const [by, drawn, at] = [moved.value, line.value, pressed];
   pressed = undefined;
   line.value = [];
+  if (at === undefined) return;
   if (by !== undefined) {
     void act(() => points.moveBy(by.dx, by.dy)).then(() => (moved.value = undefined));
     return;
   }
-  if (drawn.length > 0) points.pickIn(Float64Array.from(drawn), isMore);
+  if (drawn.length > 0) points.pickIn(Float64Array.from(drawn), at.isMore);
+  else points.pickAt(at.x, at.y, REACH / props.view.scale, at.isMore);
 }
 
 async function act(what: () => Promise<unknown>): Promise<void> {

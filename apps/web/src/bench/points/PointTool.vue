@@ -56,8 +56,8 @@ const TOOL_WORDS = { lasso: 'Lasso', box: 'Box', brush: 'Brush' } as const;
     >
     <label v-if="objects.selected"><input v-model="points.isOfObject" type="checkbox" /> only of {{ objects.selected.name }}</label>
     <p class="muted">
-      Click or draw around; Shift adds. Arrows move what is picked by 0.1 mm, with Shift 1 mm; with nothing picked they step, and Enter
-      picks the stitch there. Alt pans.
+      Click or draw around; Shift adds; what is picked is dragged. Arrows move what is picked by 0.1 mm, with Shift 1 mm; with nothing
+      picked they step, and Enter picks the stitch there. Alt pans.
     </p>
     <p class="number">{{ count === 0 ? 'Nothing picked' : `${count} picked` }}</p>
     <form v-if="count > 0" class="typed" @submit.prevent="act(moveTyped)">

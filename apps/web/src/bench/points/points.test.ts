@@ -147,6 +147,7 @@ describe('single stitches on the cloth', () => {
 
   test('are dragged, moved by keys and by typed places; each is one step with its name, and what is picked stays picked', async () => {
     const { points, steps, drag, press, tool, after } = await layOnBench();
+    await drag([5, 0], [5, 0]);
     await drag([5, 0], [5.5, 0.8], [6, 1]);
     expect(steps.map(({ name }) => name)).toEqual([expect.stringMatching(/^move a stitch of /)]);
     const [row] = points.picked;
