@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { serve, type ServerType } from '@hono/node-server';
@@ -36,6 +37,8 @@ await jobs.clear();
 setInterval(() => void jobs.clear().catch((error: unknown) => console.error(error)), CLEAR_EVERY).unref();
 const queue = await openQueue(config.databaseUrl, (error) => console.error('The queue of audits:', error.message), true);
 const closing = new AbortController();
+// Every page that is open listens.
+setMaxListeners(0, closing.signal);
 const app = createApp(config, { models, jobs, shop, pool, audits: new Audits(models, queue, jobs), closing: closing.signal });
 const { server, port } = await listen();
 const auditWorkers = new AuditWorkers(path.join(here, 'audit.worker.js'), config.auditWorkers);

@@ -15,8 +15,12 @@ export function eventRoutes(jobs: JobService, closing?: AbortSignal): Hono {
       const timer = setInterval(() => void isHere(), STILL_HERE).unref();
       await isHere();
       await new Promise<void>((resolve) => {
-        stream.onAbort(resolve);
-        closing?.addEventListener('abort', () => resolve(), { once: true });
+        const leave = (): void => {
+          closing?.removeEventListener('abort', leave);
+          resolve();
+        };
+        stream.onAbort(leave);
+        closing?.addEventListener('abort', leave);
       });
       clearInterval(timer);
       stop();
