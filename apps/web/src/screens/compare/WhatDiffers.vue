@@ -35,7 +35,7 @@ watch(
 );
 
 const say = ({ kinds, from, to }: ObjectChange): string =>
-  kinds.map((kind) => (kind === 'moved' ? `${WORDS.moved}: ${from + 1} → ${to + 1}` : WORDS[kind])).join(', ');
+  kinds.map((kind) => (kind === 'moved' && from !== to ? `${WORDS.moved}: ${from + 1} → ${to + 1}` : WORDS[kind])).join(', ');
 const rows = computed(() => changes.value.slice(0, MOST).map((change) => ({ ...change, words: say(change) })));
 </script>
 

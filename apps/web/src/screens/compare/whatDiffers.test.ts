@@ -1,0 +1,91 @@
+import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import {
+  applyOperation,
+  changesSinceFile,
+  defaultTarget,
+  type Design,
+  drawShapes,
+  nodesAt,
+  ProgramBuilder,
+  readShapeAsk,
+  startDesign,
+} from '@isola/core';
+import { enableAutoUnmount, flushPromises, mount } from '@vue/test-utils';
+import { createPinia, setActivePinia } from 'pinia';
+import { nextTick } from 'vue';
+import { createVuetify } from 'vuetify';
+import * as components from 'vuetify/components';
+import { createEngine } from '../../workers/createEngine.ts';
+
+jest.unstable_mockModule('../../workers/startWorkers.ts', () => ({
+  clothWorker: () => ({ setObjects: () => Promise.resolve(), setProgram: () => Promise.resolve(), dropProgram: () => Promise.resolve() }),
+  startEngine: () => ({ engine: createEngine(), stop: () => undefined, rest: () => undefined }),
+  nextProgramNumber: () => 1,
+}));
+const { useBench } = await import('../../stores/bench.ts');
+const { default: WhatDiffers } = await import('./WhatDiffers.vue');
+const { default: DrawAnew } = await import('../jobs/DrawAnew.vue');
+
+enableAutoUnmount(afterEach);
+beforeEach(() => void setActivePinia(createPinia()));
+afterEach(() => document.body.replaceChildren());
+const on = () => ({ global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
+
+async function settled(): Promise<void> {
+  for (let k = 0; k < 6; k++) await flushPromises();
+  await nextTick();
+}
+
+/** Two runs in two threads. */
+function twoRuns(): Design {
+  const out = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(0, 0);
+  for (let k = 0; k <= 12; k++) out.stitch(k * 2.5, 0);
+  out.trim().color('#c08020', 'Straw').jump(0, 10);
+  for (let k = 0; k <= 12; k++) out.stitch(k * 2.5, 10);
+  return startDesign(out.trim().end().build(), defaultTarget());
+}
+
+describe('what differs from the file as it came', () => {
+  test('is said object by object; nothing is said so, and each leads to its place', async () => {
+    const bench = useBench();
+    let design = twoRuns();
+    bench.changes = () => Promise.resolve(changesSinceFile(design.plan));
+    const same = mount(WhatDiffers, on());
+    await settled();
+    expect(same.text()).toContain('No object differs');
+    expect(same.emitted('changes')!.at(-1)).toEqual([[]]);
+    const asked = readShapeAsk('draw', { form: 'line', lines: [nodesAt([0, 20, 20, 20])], name: 'Stem' });
+    const drawn = asked.ok ? drawShapes(design, asked.value, () => `made ${Math.random()}`) : asked;
+    if (!drawn.ok) throw new Error(drawn.error);
+    const [first] = design.plan.blocks[0]!.objects;
+    const named = applyOperation(drawn.value.design, { id: 'rename-object', object: first!, name: 'Keel' });
+    if (!named.ok) throw new Error(named.error);
+    design = named.value;
+    const list = mount(WhatDiffers, on());
+    await settled();
+    expect(list.text().replace(/\s+/g, ' ')).toContain('What differs 1');
+    expect(list.findAll('li').map((row) => row.text())).toEqual(['Stem drawn here']);
+    await list.find('li button').trigger('click');
+    expect(list.emitted('look')).toEqual([[changesSinceFile(design.plan)[0]!.object]]);
+  });
+});
+
+describe('a job that is drawn from nothing', () => {
+  test('takes a name, and comes in as a blank sheet of that name', async () => {
+    const begun = mount(DrawAnew, on());
+    await begun.find('button').trigger('click');
+    await settled();
+    const field = document.body.querySelector<HTMLInputElement>('.v-dialog input')!;
+    const form = document.body.querySelector<HTMLFormElement>('.v-dialog form')!;
+    form.dispatchEvent(new Event('submit', { cancelable: true }));
+    await settled();
+    expect(begun.emitted('take')).toBeUndefined();
+    field.value = '  Regatta ';
+    field.dispatchEvent(new Event('input'));
+    await settled();
+    form.dispatchEvent(new Event('submit', { cancelable: true }));
+    await settled();
+    const [file] = begun.emitted('take')![0] as [File];
+    expect([file.name, file.size > 0]).toEqual(['Regatta.csv', true]);
+  });
+});
