@@ -40,7 +40,8 @@ export function repairShape(rings: readonly Float64Array[]): Result<SoundShape, 
     }
   }
   const notes: string[] = [];
-  let paths = rings.filter((ring) => ring.length >= 6).map(asPath);
+  let paths = rings.filter((ring) => ring.length >= 6).map((ring) => withoutSpikes(asPath(ring)));
+  paths = paths.filter((path) => path.length >= 3);
   if (corners > MANY_CORNERS) {
     paths = simplifyPathsD(paths, THINNING);
     notes.push(`the outline was thinned from ${sayCount(corners)} corners, moved by ${THINNING} mm at most`);
@@ -63,6 +64,44 @@ function sayRings(before: number, after: number): string {
   return `the outline crosses or touches itself, or has parts without area: ${rings(before)} became ${rings(after)}`;
 }
 
-function asPath(ring: Float64Array): { x: number; y: number }[] {
+function asPath(ring: Float64Array): Corner[] {
   return Array.from({ length: ring.length / 2 }, (_, k) => ({ x: ring[k * 2]!, y: ring[k * 2 + 1]! }));
+}
+
+/** A ring without points said twice and without spikes that go out and straight back: they have no area, and clipping does not end on some of them. */
+function withoutSpikes(path: readonly Corner[]): Corner[] {
+  const out: Corner[] = [];
+  for (const point of path) {
+    out.push(point);
+    while (out.length >= 2 && isSame(out.at(-2)!, out.at(-1)!)) out.pop();
+    while (out.length >= 3 && isBack(out.at(-3)!, out.at(-2)!, out.at(-1)!)) {
+      out.splice(-2, 1);
+      if (isSame(out.at(-2)!, out.at(-1)!)) out.pop();
+    }
+  }
+  // Where the ring closes, as often as there is something to take away.
+  for (;;) {
+    const n = out.length;
+    if (n < 3) return [];
+    if (isSame(out[0]!, out[n - 1]!) || isBack(out[n - 2]!, out[n - 1]!, out[0]!)) out.pop();
+    else if (isBack(out[n - 1]!, out[0]!, out[1]!)) out.shift();
+    else return out;
+  }
+}
+
+interface Corner {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** Places nearer than clipping keeps apart (mm) are one. */
+const ONE_PLACE = 5e-5;
+
+const isSame = (a: Corner, b: Corner): boolean => Math.abs(a.x - b.x) < ONE_PLACE && Math.abs(a.y - b.y) < ONE_PLACE;
+
+/** Whether the way from `a` to `b` turns straight back to `c`. */
+function isBack(a: Corner, b: Corner, c: Corner): boolean {
+  const [ax, ay, bx, by] = [b.x - a.x, b.y - a.y, c.x - b.x, c.y - b.y];
+  const lengths = Math.hypot(ax, ay) * Math.hypot(bx, by);
+  return ax * bx + ay * by < 0 && Math.abs(ax * by - ay * bx) <= 1e-9 * lengths;
 }
