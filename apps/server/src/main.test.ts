@@ -19,7 +19,7 @@ beforeAll(async () => {
     start: (options: { quiet: boolean; databases: string[] }) => Promise<string>;
   };
   url = await start({ quiet: true, databases: ['isola_main_test'] });
-}, 60_000);
+}, 180_000);
 afterEach(() => running.forEach((child) => child.kill('SIGKILL')));
 
 async function empty(): Promise<void> {
@@ -98,7 +98,7 @@ describe('the server as a process', () => {
     expect(detail.journal.map((r) => r.entry)).toEqual([entry]);
     second.child.kill('SIGTERM');
     expect(await second.ended).toBe(0);
-  }, 60_000);
+  }, 180_000);
 
   test('a request that runs when it is told to end is still answered', async () => {
     await empty();
@@ -128,7 +128,7 @@ describe('the server as a process', () => {
     expect(await ended).toBe(0);
     const again = await started({ DEMO: 'off' });
     expect((await read<JobSummary[]>(again.port, '/jobs')).map((j) => j.fileName)).toEqual(['birch.csv']);
-  }, 60_000);
+  }, 180_000);
 
   test('a port that was asked for and is taken, settings without sense and a dead database end it in words', async () => {
     const other = net.createServer();
@@ -142,7 +142,7 @@ describe('the server as a process', () => {
     expect('said' in senseless && /PORT/.test(senseless.said) && /DATABASE_URL/.test(senseless.said)).toBe(true);
     const dead = await start({ DATABASE_URL: 'postgres://localhost:1/none' });
     expect(dead).toMatchObject({ code: 1 });
-  }, 60_000);
+  }, 180_000);
 
   test('demo files that are not there are said, and nothing of a half-filled shop is taken for a full one', async () => {
     await empty();
@@ -151,5 +151,5 @@ describe('the server as a process', () => {
     writeFileSync(path.join(bare, 'note.txt'), 'still nothing to sew');
     const { port } = await started();
     expect((await read<JobSummary[]>(port, '/jobs')).length).toBeGreaterThanOrEqual(4);
-  }, 60_000);
+  }, 180_000);
 });
