@@ -13,9 +13,9 @@ async function sewItSo(page: Page): Promise<void> {
 test('a badge of four objects is drawn from nothing, by pointer and by typed places, and its edge is moved by a node', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'Draw anew' }).click();
-  await page.getByLabel('What it is called').fill('Regatta badge');
+  await page.getByLabel('What it is called').fill('Regatta pennant');
   await page.getByRole('button', { name: 'Begin' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Regatta badge');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Regatta pennant');
   await page.getByRole('link', { name: 'Draw it' }).click();
   await painted(page);
   const side = facts(page);
@@ -73,7 +73,7 @@ test('a badge of four objects is drawn from nothing, by pointer and by typed pla
   await goToStage(page, 'Audit');
   await painted(page);
   await goToStage(page, 'Release');
-  await expect(page.getByText(/Regatta badge/).first()).toBeVisible();
+  await expect(page.getByText(/Regatta pennant/).first()).toBeVisible();
 });
 
 test('the kettle’s trees are mended by hand: one cut in two, two picked and mirrored, one made applique; all of it undone', async ({

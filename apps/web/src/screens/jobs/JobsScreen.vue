@@ -180,7 +180,7 @@ async function remove(): Promise<void> {
         <v-btn class="mt-3" @click="store.load()">Try again</v-btn>
       </div>
       <div v-else-if="!store.jobs" class="state" aria-busy="true">
-        <v-progress-circular indeterminate color="primary" size="26" width="3" />
+        <v-progress-circular indeterminate color="primary" size="26" width="3" aria-label="The jobs are on their way" />
       </div>
       <div v-else-if="store.jobs.length > 0" class="state">
         <b>No job has all of “{{ search }}”</b>
