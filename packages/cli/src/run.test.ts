@@ -1,32 +1,8 @@
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { copyFileSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { describe, expect, test } from '@jest/globals';
+import { copyFileSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { type FileAudit, type Figures, HOOPS, readStitchFile } from '@isola/core';
-import { runCommand } from './run.ts';
-
-const HERON = path.resolve(import.meta.dirname, '../../../demo/heron.csv');
-const LANTERN = path.resolve(import.meta.dirname, '../../../demo/lantern.csv');
-let dir = '';
-beforeAll(() => {
-  dir = mkdtempSync(path.join(tmpdir(), 'isola-'));
-});
-afterAll(() => rmSync(dir, { recursive: true }));
-
-function run(...args: string[]): { status: number; out: string; err: string } {
-  let out = '';
-  let err = '';
-  const status = runCommand(
-    args,
-    (text) => (out += text),
-    (text) => (err += text),
-  );
-  return { status, out, err };
-}
-
-function json(...args: string[]): Record<string, unknown> {
-  return JSON.parse(run(...args, '--json').out) as Record<string, unknown>;
-}
+import { HERON, inFolder, json, LANTERN, run } from './testing/runIsola.ts';
 
 describe('command line', () => {
   test('inspect gives figures of the documented shape', () => {
@@ -61,7 +37,7 @@ describe('command line', () => {
   });
 
   test('audit of a folder gives each file its line, what saves most first; broken files among good ones do not keep the rest from it', () => {
-    const folder = path.join(dir, 'files');
+    const folder = inFolder('files');
     mkdirSync(path.join(folder, 'more'), { recursive: true });
     for (const name of ['heron', 'kettle'])
       copyFileSync(path.join(path.dirname(HERON), `${name}.csv`), path.join(folder, 'more', `${name}.csv`));
@@ -94,12 +70,12 @@ describe('command line', () => {
       status: 2,
       err: expect.stringContaining('no such file'),
     });
-    mkdirSync(path.join(dir, 'bare'));
-    expect(run('audit', path.join(dir, 'bare'), '--fabric', 'twill').err).toMatch(/no stitch file in this folder/);
+    mkdirSync(inFolder('bare'));
+    expect(run('audit', inFolder('bare'), '--fabric', 'twill').err).toMatch(/no stitch file in this folder/);
   });
 
   test('recognize gives objects of the documented shape, and pictures of its steps', () => {
-    const folder = path.join(dir, 'steps');
+    const folder = inFolder('steps');
     const { objects } = json('recognize', HERON, '--debug', folder) as { objects: Record<string, unknown>[] };
     for (const object of objects) {
       expect(Object.keys(object)).toEqual(
@@ -118,25 +94,8 @@ describe('command line', () => {
     expect(objects.map((o) => o['id'])).toEqual(expect.arrayContaining(findings.flatMap((f) => f.objects)));
   });
 
-  test('rework writes a better file and says what it did and what it left', () => {
-    const out = path.join(dir, 'better.csv');
-    const result = json('rework', HERON, '--fabric', 'pique-polo', '--out', out) as {
-      before: { trims: number; run: { seconds: number } };
-      after: { trims: number; run: { seconds: number } };
-      applied: { rule: string; change: string }[];
-      refused: { rule: string; why: string }[];
-    };
-    expect(result.after.trims).toBeLessThanOrEqual(result.before.trims - 25);
-    expect(result.after.run.seconds).toBeLessThan(result.before.run.seconds - 200);
-    expect(result.applied.map((a) => a.rule)).toContain('needless-trim');
-    expect(result.refused.map((r) => r.rule)).toContain('stacked-cover');
-    expect(json('inspect', out)['trims']).toBe(result.after.trims);
-    const onlyLocks = json('rework', HERON, '--fabric', 'pique-polo', '--out', out, '--fix', 'missing-tie') as typeof result;
-    expect(onlyLocks.after.trims).toBe(onlyLocks.before.trims);
-  });
-
   test('order writes a file that loses less time and says what it moved, what it hid and what stays cut', () => {
-    const out = path.join(dir, 'ordered.csv');
+    const out = inFolder('ordered.csv');
     const result = json('order', HERON, '--out', out) as {
       before: Figures;
       after: Figures;
@@ -151,7 +110,7 @@ describe('command line', () => {
   });
 
   test('lay-out writes copies for one hoop', () => {
-    const out = path.join(dir, 'copies.csv');
+    const out = inFolder('copies.csv');
     const result = json('lay-out', HERON, '--hoop', HOOPS.at(-1)!.id, '--copies', '4', '--marks', '--out', out) as {
       copies: number;
       placed: unknown[];
@@ -162,121 +121,8 @@ describe('command line', () => {
     expect(result.after.run.seconds).toBeLessThan(4 * result.before.run.seconds);
   });
 
-  test('rework changes specs of objects by id, kind and color, and of nothing else', () => {
-    const out = path.join(dir, 'set.csv');
-    const setting = ['--set', 'all.fill:spacing=0.5,underlay=tatami@3.5+edge-run', '--set', '#9fb2ba:angle=70'];
-    const { applied, before, after } = json('rework', HERON, '--fabric', 'twill', '--out', out, ...setting) as Record<string, never> & {
-      applied: { rule: string; objects: string[] }[];
-      before: { stitches: number };
-      after: { stitches: number };
-    };
-    expect(applied.length).toBeGreaterThanOrEqual(3);
-    expect(applied.every((a) => a.rule === 'set')).toBe(true);
-    expect(after.stitches).toBeLessThan(before.stitches);
-    const { objects } = json('recognize', out) as {
-      objects: { kind: string; role: string; color: string; spacing: number; angle: number }[];
-    };
-    const fills = objects.filter((o) => o.kind === 'fill' && o.role === 'cover');
-    expect(fills.filter((o) => Math.abs(o.spacing / 0.5 - 1) < 0.03).length).toBeGreaterThanOrEqual(fills.length - 1);
-    const turned = fills.filter((o) => o.color === '#9fb2ba');
-    expect(turned.every((o) => Math.abs(o.angle - 70) < 1)).toBe(true);
-    const { refused } = json('rework', HERON, '--fabric', 'twill', '--out', out, '--set', 'o1:spacing=0.4') as {
-      refused: { why: string }[];
-    };
-    expect(refused[0]!.why).toMatch(/no cover|has no spacing/);
-  });
-
-  test('rework repairs what a rule has a repair for, in rows, specs, order and shapes, and says what it left', () => {
-    const out = path.join(dir, 'mended.csv');
-    const demo = (name: string): string => path.resolve(import.meta.dirname, `../../../demo/${name}.csv`);
-    for (const [file, cloth, rule, figure] of [
-      ['heron', 'pique-polo', 'needless-trim', 'trims'],
-      ['fobs', 'felt', 'color-return', 'colorChanges'],
-      ['pears', 'canvas', 'applique-order', 'stops'],
-    ] as const) {
-      const { before, after, applied } = json('rework', demo(file), '--fabric', cloth, '--out', out, '--fix', rule) as {
-        before: Figures;
-        after: Figures;
-        applied: { rule: string }[];
-      };
-      expect([file, after[figure] < before[figure]]).toEqual([file, true]);
-      expect(new Set(applied.map((one) => one.rule))).toEqual(new Set([rule]));
-      // What is written is what was counted.
-      const again = json('inspect', out) as unknown as Figures;
-      expect([again.stitches, again[figure]]).toEqual([after.stitches, after[figure]]);
-    }
-    const { applied, refused } = json('rework', LANTERN, '--fabric', 'fleece', '--out', out, '--fix', 'pile-unheld,thin-satin') as {
-      applied: { rule: string }[];
-      refused: { rule: string; why: string }[];
-    };
-    expect(applied.map((one) => one.rule)).toEqual(['pile-unheld']);
-    expect(refused.every(({ why }) => why.length > 10)).toBe(true);
-    const found = json('audit', out, '--fabric', 'fleece') as { findings: { rule: string }[] };
-    expect(found.findings.map((one) => one.rule)).not.toContain('pile-unheld');
-  });
-
-  test('rework draws shapes in the order given, says what it did, and refuses what makes no sense', () => {
-    const out = path.join(dir, 'bordered.csv');
-    const report = json(
-      'rework',
-      LANTERN,
-      '--fabric',
-      'fleece',
-      '--out',
-      out,
-      '--do',
-      'nap:margin=3',
-      '--do',
-      'border:distance=2,width=2.5,color=#aa2222',
-    ) as {
-      before: Figures;
-      after: Figures;
-      applied: { rule: string; change: string }[];
-    };
-    expect(report.applied.map(({ rule }) => rule)).toEqual(['nap', 'border']);
-    expect(report.applied[0]!.change).toMatch(/rows; .*film topping/);
-    expect(report.after.colors.map(({ color }) => color)).toContain('#aa2222');
-    // The border lies 2 mm outside and is 2.5 mm wide, all around the nap layer that is 3 mm wider than the design.
-    expect(report.after.extents.width - report.before.extents.width).toBeCloseTo(2 * (3 + 2 + 2.5), 0);
-    const drawn = json(
-      ...[
-        'rework',
-        LANTERN,
-        '--fabric',
-        'fleece',
-        '--out',
-        out,
-        '--do',
-        'draw:form=closed,lines=0 0 20 0 20 20/5 5 12 5 12 9,color=#123456',
-      ],
-      ...[
-        '--do',
-        'draw:form=middle,lines=-20 -20 0 -10 20 -20,widths=1 4 1,color=#654321',
-        '--do',
-        'cut:object=#123456,along=-5 4 30 4',
-        '--do',
-        'place:turn=90',
-      ],
-    ) as typeof report;
-    expect(drawn.applied.map(({ rule }) => rule)).toEqual(['draw', 'draw', 'cut', 'place']);
-    expect(drawn.after.colors.map(({ color }) => color)).toContain('#123456');
-    const refused = (text: string): string => run('rework', LANTERN, '--fabric', 'fleece', '--out', out, '--do', text).err;
-    for (const [text, words] of [
-      ['fold:objects=all', 'no operation fold'],
-      ['border:distance', 'is no key=value'],
-      ['border:depth=3', 'border has no depth'],
-      ['border:distance=wide', 'distance'],
-      ['remove:objects=o9999', 'no object is o9999'],
-      ['carve:object=all,by=all', 'object is one object'],
-      ['scale:factor=50', 'makes no sense'],
-      ['cut:object=all,along=0 here', 'object is one object'],
-      ['draw:form=line,lines=0 0 five 3', 'not numbers'],
-    ] as const)
-      expect(refused(text)).toContain(words);
-  });
-
   test('convert to SVG and back gives the same file, letter for letter', () => {
-    const [svg, csv] = [path.join(dir, 'a.svg'), path.join(dir, 'a.csv')];
+    const [svg, csv] = [inFolder('a.svg'), inFolder('a.csv')];
     expect(run('convert', HERON, svg).status).toBe(0);
     expect(run('convert', svg, csv).status).toBe(0);
     expect(readFileSync(csv, 'utf8')).toBe(readFileSync(HERON, 'utf8'));
@@ -319,7 +165,7 @@ describe('command line', () => {
   });
 
   test('bad input ends with status 2 and one line that names the file and the line', () => {
-    const file = path.join(dir, 'bad.csv');
+    const file = inFolder('bad.csv');
     writeFileSync(file, 'command,x,y\nstitch,1,oops\n');
     const { status, err } = run('audit', file, '--fabric', 'twill', '--json');
     expect(status).toBe(2);

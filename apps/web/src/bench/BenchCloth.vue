@@ -17,6 +17,7 @@ import type { Viewport } from './cloth/viewport.ts';
 import { findFindingAt } from './findFindingAt.ts';
 import { findObjectAt } from './objects/findObjectAt.ts';
 import ObjectMarks from './objects/ObjectMarks.vue';
+import { CLOSE_SCALE, placesOf } from './objects/placesOf.ts';
 import PathDrawer from './order/PathDrawer.vue';
 import DrawPad from './shapes/DrawPad.vue';
 import PointPad from './points/PointPad.vue';
@@ -39,9 +40,6 @@ const points = usePoints();
 const isByHand = computed(() => pad.isOn || nodes.isOn || points.isOn);
 const cloth = useTemplateRef<ClothViewHandle>('cloth');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
-
-/** A finding that is gone to is shown no nearer than this (px a mm), so that what is around it is seen too. */
-const CLOSE_SCALE = 22;
 
 watch(
   [() => viewing.kind, () => bench.shown?.number],
@@ -74,13 +72,7 @@ const pieces = computed(() => {
 });
 /** What was picked by its name is brought into sight; what was picked on the cloth is there already. */
 function goToObject(): void {
-  const object = objects.selected;
-  if (object === undefined) return;
-  const line = object.outline.length > 0 ? object.outline : (object.path ?? new Float64Array([object.entry.x, object.entry.y]));
-  cloth.value?.goTo(
-    Array.from({ length: line.length / 2 }, (_, k) => ({ x: line[k * 2]!, y: line[k * 2 + 1]! })),
-    CLOSE_SCALE,
-  );
+  if (objects.selected !== undefined) cloth.value?.goTo(placesOf(objects.selected), CLOSE_SCALE);
 }
 
 watch(

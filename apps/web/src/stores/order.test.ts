@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { defaultTarget, generateSatin, ProgramBuilder, writeStitchCsv } from '@isola/core';
 import { flushPromises, mount } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
@@ -8,12 +8,8 @@ import * as components from 'vuetify/components';
 import { choicesOf, choose } from '../bench/testing/choose.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
+import '../workers/testing/quietWorkers.ts';
 
-jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
-  clothWorker: () => ({ setObjects: () => Promise.resolve() }),
-  startEngine: () => ({ engine: createEngine(), stop: () => undefined }),
-  nextProgramNumber: () => 1,
-}));
 const { useBench } = await import('./bench.ts');
 const { useObjects } = await import('./objects.ts');
 const { useOrder } = await import('./order.ts');

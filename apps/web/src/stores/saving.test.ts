@@ -5,12 +5,8 @@ import { createPinia, setActivePinia } from 'pinia';
 import { createEngine } from '../workers/createEngine.ts';
 import { closeWindows, serveFrom } from './testing/browser.ts';
 import { StandInServer } from './testing/StandInServer.ts';
+import '../workers/testing/quietWorkers.ts';
 
-jest.unstable_mockModule('../workers/startWorkers.ts', () => ({
-  clothWorker: () => ({ setProgram: () => Promise.resolve(), dropProgram: () => Promise.resolve(), setCover: () => Promise.resolve() }),
-  startEngine: () => ({ engine: createEngine(), stop: () => undefined }),
-  nextProgramNumber: () => 1,
-}));
 const { useBench } = await import('./bench.ts');
 const { useOutbox } = await import('./outbox.ts');
 const { useNotices } = await import('./notices.ts');

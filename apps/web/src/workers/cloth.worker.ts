@@ -2,7 +2,8 @@ import { countProgram, JUMP, type Program, readStitchFile, STITCH } from '@isola
 import { expose, transfer } from 'comlink';
 import { FigurePicture } from '../bench/cloth/figurePicture.ts';
 import { maskOfPart } from '../bench/cloth/maskOfPart.ts';
-import { paintCloth, paintPiece } from '../bench/cloth/paintCloth.ts';
+import { paintCloth } from '../bench/cloth/paintCloth.ts';
+import { paintPiece } from '../bench/cloth/paintPiece.ts';
 import type { PixelBox } from '../bench/cloth/raster.ts';
 import type { Projection } from '../bench/cloth/sheet.ts';
 import { planStrokes, type Strokes } from '../bench/cloth/strokes.ts';

@@ -1,5 +1,4 @@
 import type { ClothLook } from '@isola/core';
-import type { ShownPiece } from '../../workers/clothProtocol.ts';
 import { luminance, shade } from './colors.ts';
 import type { Size, Viewport } from './viewport.ts';
 
@@ -22,31 +21,6 @@ const REPEAT: Readonly<Record<ClothLook, number>> = {
 };
 /** Below this many pixels to a millimetre the texture is finer than the screen. */
 const TOO_FINE = 1.6;
-
-/** Paints a piece of cloth that lies on the cloth, with the shadow of its edge. */
-export function paintPiece(ctx: Context, view: Viewport, size: Size, ratio: number, { edge, look, color }: ShownPiece): void {
-  const path = new Path2D();
-  for (let k = 0; k < edge.length; k += 2) {
-    const x = ((edge[k]! - view.x) * view.scale + size.width / 2) * ratio;
-    const y = ((view.y - edge[k + 1]!) * view.scale + size.height / 2) * ratio;
-    if (k === 0) path.moveTo(x, y);
-    else path.lineTo(x, y);
-  }
-  path.closePath();
-  ctx.save();
-  ctx.setTransform(1, 0, 0, 1, 0, 0);
-  ctx.shadowColor = 'rgba(20, 30, 34, 0.5)';
-  ctx.shadowBlur = EDGE_SHADOW * view.scale * ratio;
-  ctx.fillStyle = color;
-  ctx.fill(path);
-  ctx.shadowColor = 'transparent';
-  ctx.clip(path);
-  paintCloth(ctx, view, size, ratio, look, color);
-  ctx.restore();
-}
-
-/** How far the shadow of a piece's edge reaches, mm. */
-const EDGE_SHADOW = 0.8;
 
 /** Paints the cloth over the whole canvas, its texture fixed to the design so that it moves with it. */
 export function paintCloth(ctx: Context, view: Viewport, size: Size, ratio: number, look: ClothLook, color: string): void {

@@ -59,7 +59,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey, { capture: tr
 </script>
 
 <template>
-  <div class="drawer">
+  <div class="over-cloth">
     <svg
       role="application"
       aria-label="Draw the way: click corners, Enter sews along it"
@@ -77,47 +77,4 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey, { capture: tr
   </div>
 </template>
 
-<style scoped>
-.drawer,
-svg {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-}
-
-.drawer {
-  z-index: 2;
-}
-
-svg {
-  cursor: crosshair;
-}
-
-path {
-  fill: none;
-  stroke-linejoin: round;
-}
-
-.halo {
-  stroke: #fffdf8;
-  stroke-width: 4.5;
-}
-
-.line {
-  stroke: #0f5c66;
-  stroke-width: 2;
-}
-
-.hint {
-  position: absolute;
-  top: 52px;
-  left: 12px;
-  padding: 5px 11px;
-  background: var(--card);
-  border: 1px solid var(--line);
-  border-radius: 8px;
-  font-size: 12px;
-  pointer-events: none;
-}
-</style>
+<style scoped src="../cloth/drawnOver.css"></style>

@@ -172,7 +172,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <div class="pad" :class="{ aside: isAside }">
+  <div class="over-cloth" :class="{ aside: isAside }">
     <canvas ref="dots" />
     <canvas ref="moving" />
     <svg
@@ -191,32 +191,13 @@ onBeforeUnmount(() => {
   </div>
 </template>
 
+<style scoped src="../cloth/drawnOver.css"></style>
+
 <style scoped>
-.pad,
 canvas,
-svg {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-}
-
-.pad {
-  z-index: 2;
-}
-
-.pad.aside,
-canvas {
+.aside,
+.aside > svg {
   pointer-events: none;
-}
-
-.pad.aside svg {
-  pointer-events: none;
-}
-
-svg {
-  cursor: crosshair;
-  outline: none;
 }
 
 .around {
@@ -227,9 +208,7 @@ svg {
 }
 
 .brush {
-  fill: none;
   stroke: rgba(255, 253, 248, 0.35);
   stroke-linecap: round;
-  stroke-linejoin: round;
 }
 </style>

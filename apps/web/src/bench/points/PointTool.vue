@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue';
 import { useObjects } from '../../stores/objects.ts';
 import { PICK_TOOLS, usePoints } from '../../stores/points.ts';
 import { useAct } from '../../stores/useAct.ts';
+import ToggleRow from '../fields/ToggleRow.vue';
 
 /** What can be done to the penetrations that are picked. */
 const points = usePoints();
@@ -39,15 +40,12 @@ function moveTyped(): Promise<void> {
 }
 
 const TOOL_WORDS = { lasso: 'Lasso', box: 'Box', brush: 'Brush' } as const;
+const TOOLS = PICK_TOOLS.map((id) => ({ id, title: TOOL_WORDS[id] }));
 </script>
 
 <template>
   <div class="tool">
-    <div class="picks" role="group" aria-label="Picked by">
-      <button v-for="tool in PICK_TOOLS" :key="tool" type="button" :aria-pressed="points.tool === tool" @click="points.tool = tool">
-        {{ TOOL_WORDS[tool] }}
-      </button>
-    </div>
+    <ToggleRow label="Picked by" :value="points.tool" :choices="TOOLS" @choose="points.tool = $event" />
     <label v-if="points.tool === 'brush'" class="field"
       ><span>Brush, half as wide</span>
       <span class="number"
@@ -70,7 +68,7 @@ const TOOL_WORDS = { lasso: 'Lasso', box: 'Box', brush: 'Brush' } as const;
       <v-btn
         size="small"
         variant="outlined"
-        :disabled="!one && one !== 0"
+        :disabled="one === undefined"
         title="I"
         @click="act(() => points.onOne('insert', { side: 'before' }))"
         >Set one before</v-btn
@@ -78,12 +76,12 @@ const TOOL_WORDS = { lasso: 'Lasso', box: 'Box', brush: 'Brush' } as const;
       <v-btn
         size="small"
         variant="outlined"
-        :disabled="!one && one !== 0"
+        :disabled="one === undefined"
         title="i"
         @click="act(() => points.onOne('insert', { side: 'after' }))"
         >after</v-btn
       >
-      <v-btn size="small" variant="outlined" :disabled="!one && one !== 0" title="x" @click="act(() => points.onOne('cut'))"
+      <v-btn size="small" variant="outlined" :disabled="one === undefined" title="x" @click="act(() => points.onOne('cut'))"
         >Cut the thread after it</v-btn
       >
       <v-btn size="small" variant="outlined" :disabled="count === 0" title="Delete" @click="act(() => points.onPicked('delete'))"
@@ -121,27 +119,6 @@ const TOOL_WORDS = { lasso: 'Lasso', box: 'Box', brush: 'Brush' } as const;
 .tool {
   display: grid;
   gap: 9px;
-}
-
-.picks {
-  display: flex;
-  gap: 6px;
-}
-
-.picks button {
-  flex: 1;
-  padding: 3px 8px;
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  background: var(--card);
-  color: var(--ink);
-  font: inherit;
-  cursor: pointer;
-}
-
-.picks button[aria-pressed='true'] {
-  border-color: var(--sea);
-  background: var(--sea-soft);
 }
 
 .field {

@@ -1,32 +1,23 @@
-import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import {
   applyOperation,
   defaultTarget,
   type Operation,
+  type Program,
   ProgramBuilder,
   readStitchFile,
   startDesign,
   STITCH,
+  TRIM,
   writeStitchCsv,
 } from '@isola/core';
-import { enableAutoUnmount, flushPromises, mount } from '@vue/test-utils';
+import { enableAutoUnmount } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
-import { type Component, nextTick } from 'vue';
-import { createVuetify } from 'vuetify';
-import * as components from 'vuetify/components';
+import '../../workers/testing/quietWorkers.ts';
 import { createEngine } from '../../workers/createEngine.ts';
 import { openOn } from '../../workers/testing/openOn.ts';
+import { buttonIn, onCloth, onPage, settled } from '../testing/onPage.ts';
 
-jest.unstable_mockModule('../../workers/startWorkers.ts', () => ({
-  clothWorker: () => ({
-    setObjects: () => Promise.resolve(),
-    setProgram: () => Promise.resolve(),
-    dropProgram: () => Promise.resolve(),
-    setSewn: () => Promise.resolve(),
-  }),
-  startEngine: () => ({ engine: createEngine(), stop: () => undefined, rest: () => undefined }),
-  nextProgramNumber: () => 1,
-}));
 const { useBench } = await import('../../stores/bench.ts');
 const { useObjects } = await import('../../stores/objects.ts');
 const { usePoints } = await import('../../stores/points.ts');
@@ -35,14 +26,11 @@ const { default: PointTool } = await import('./PointTool.vue');
 
 // There is nothing to draw on here.
 HTMLCanvasElement.prototype.getContext = () => null;
-beforeEach(() => void setActivePinia(createPinia()));
 enableAutoUnmount(afterEach);
+beforeEach(() => void setActivePinia(createPinia()));
 afterEach(() => document.body.replaceChildren());
 
-async function settled(): Promise<void> {
-  for (let k = 0; k < 8; k++) await flushPromises();
-  await nextTick();
-}
+const countTrims = ({ command }: Program): number => command.filter((c) => c === TRIM).length;
 
 /** A run along x from 0 to 30 mm and another above it, on the bench with an engine of their own; 10 px a mm, (15, 5) in the middle. */
 async function layOnBench() {
@@ -65,35 +53,17 @@ async function layOnBench() {
   const points = usePoints();
   points.open();
   points.isOfObject = false;
-  const on = { global: { plugins: [createVuetify({ components })] }, attachTo: document.body };
-  const size = { width: 400, height: 300 };
-  const pad = mount(PointPad as Component, { ...on, props: { view: { x: 15, y: 5, scale: 10 }, size } });
-  const tool = mount(PointTool as Component, on);
-  const svg = pad.find('svg').element as SVGElement;
-  Object.assign(svg, { setPointerCapture: () => undefined });
-  svg.getBoundingClientRect = () => new DOMRect(0, 0, 400, 300);
-  const send = async (type: string, x: number, y: number, more: MouseEventInit = {}): Promise<void> => {
-    svg.dispatchEvent(new MouseEvent(type, { bubbles: true, clientX: 200 + (x - 15) * 10, clientY: 150 - (y - 5) * 10, ...more }));
-    await settled();
-  };
-  const press = async (key: string, more: KeyboardEventInit = {}): Promise<void> => {
-    svg.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more }));
-    await settled();
-  };
-  const drag = async (...places: (readonly [number, number])[]): Promise<void> => {
-    await send('pointerdown', ...places[0]!);
-    for (const place of places.slice(1)) await send('pointermove', ...place);
-    await send('pointerup', ...places.at(-1)!);
-  };
+  const cloth = onCloth(PointPad, { view: { x: 15, y: 5, scale: 10 }, size: { width: 400, height: 300 } });
+  const drag = (...places: (readonly [number, number])[]): Promise<void> => cloth.drag(places);
   /** The design after the last step that was made. */
-  const after = () => {
+  const after = (): Program => {
     const read = readStitchFile(bytes);
     if (!read.ok) throw new Error(read.error.message);
     const next = applyOperation(startDesign(read.value.program, defaultTarget()), steps.at(-1)!.operation);
     if (!next.ok) throw new Error(next.error);
     return next.value.program;
   };
-  return { bench, points, steps, pad, tool, send, press, drag, after };
+  return { bench, points, steps, tool: onPage(PointTool), send: cloth.send, press: cloth.press, drag, after };
 }
 
 describe('single stitches on the cloth', () => {
@@ -171,14 +141,14 @@ describe('single stitches on the cloth', () => {
   test('are set, deleted, cut, smoothed and taken out; what cannot be done is said, and Escape lets go, then leaves', async () => {
     const { points, steps, press, drag, tool, after, bench } = await layOnBench();
     const before = bench.now!.view.program.rowCount;
-    const button = (words: RegExp) => tool.findAll('button').find((b) => words.test(b.text()))!;
+    const button = (words: RegExp) => buttonIn(tool, words);
     points.pickAt(10, 0, 1, false);
     await press('i');
     expect(points.problem).toBe('');
     expect(after().rowCount).toBe(before + 1);
     points.pickAt(10, 0, 1, false);
     await press('x');
-    expect(after().command.filter((c) => c === 3).length).toBeGreaterThan(0);
+    expect(countTrims(after())).toBe(countTrims(bench.now!.view.program) + 1);
     points.tool = 'box';
     await drag([4, 4], [21, -4]);
     await press('m');
@@ -193,7 +163,7 @@ describe('single stitches on the cloth', () => {
     await drag([4, 14], [21, -4]);
     await button(/Take out/).trigger('click');
     await settled();
-    const { program } = { program: after() };
+    const program = after();
     for (let row = 0; row < program.rowCount; row++)
       if (program.command[row] === STITCH) expect(program.x[row]! > 5.5 && program.x[row]! < 19.5).toBe(false);
     points.pickAt(0, 0, 1, false);

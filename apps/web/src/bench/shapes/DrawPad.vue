@@ -134,7 +134,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey, { capture: tr
 </script>
 
 <template>
-  <div class="pad" :class="{ idle: !pad.isDrawing }">
+  <div class="over-cloth" :class="{ idle: !pad.isDrawing }">
     <svg
       role="application"
       tabindex="-1"
@@ -164,41 +164,11 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey, { capture: tr
   </div>
 </template>
 
+<style scoped src="../cloth/drawnOver.css"></style>
+
 <style scoped>
-.pad,
-svg {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-}
-
-.pad {
-  z-index: 2;
-}
-
-.pad.idle {
+.idle {
   pointer-events: none;
-}
-
-svg {
-  cursor: crosshair;
-  outline: none;
-}
-
-path {
-  fill: none;
-  stroke-linejoin: round;
-}
-
-.halo {
-  stroke: #fffdf8;
-  stroke-width: 4.5;
-}
-
-.line {
-  stroke: #0f5c66;
-  stroke-width: 2;
 }
 
 .done {
@@ -217,17 +187,5 @@ path {
   fill: rgba(255, 253, 248, 0.16);
   stroke: #fffdf8;
   stroke-dasharray: 2 3;
-}
-
-.hint {
-  position: absolute;
-  top: 52px;
-  left: 12px;
-  padding: 5px 11px;
-  background: var(--card);
-  border: 1px solid var(--line);
-  border-radius: 8px;
-  font-size: 12px;
-  pointer-events: none;
 }
 </style>

@@ -9,6 +9,7 @@ import { useObjects } from '../../stores/objects.ts';
 import { usePoints } from '../../stores/points.ts';
 import ChoiceField from '../fields/ChoiceField.vue';
 import PointTool from '../points/PointTool.vue';
+import ToggleRow from '../fields/ToggleRow.vue';
 import ClothPieces from './ClothPieces.vue';
 import DrawTool from './DrawTool.vue';
 import NodeTool from './NodeTool.vue';
@@ -65,6 +66,7 @@ const HANDS = [
   { id: 'cut', title: 'Cut', what: 'the selected object in two along a drawn line' },
   { id: 'points', title: 'Points', what: 'single penetrations: moved, set, deleted' },
 ] as const;
+const hands = computed(() => HANDS.map((tool) => ({ ...tool, isOff: tool.id === 'cut' && selected.value === undefined })));
 const hand = computed(() => (nodes.isOn ? 'nodes' : points.isOn ? 'points' : pad.tool));
 
 /** Takes up a tool that works on the cloth by hand; the same again, or none, lays it down. */
@@ -110,19 +112,7 @@ const UNITS: Readonly<Record<string, string>> = { length: 'mm', degrees: '°' };
 
 <template>
   <section class="shapes" aria-label="Shapes">
-    <div class="hands" role="group" aria-label="By hand">
-      <button
-        v-for="{ id, title, what } in HANDS"
-        :key="id"
-        type="button"
-        :aria-pressed="hand === id"
-        :title="what"
-        :disabled="id === 'cut' && selected === undefined && hand !== id"
-        @click="byHand(id)"
-      >
-        {{ title }}
-      </button>
-    </div>
+    <ToggleRow label="By hand" :value="hand" :choices="hands" @choose="byHand" />
     <NodeTool v-if="hand === 'nodes'" />
     <PointTool v-else-if="hand === 'points'" />
     <DrawTool v-else-if="hand !== undefined" />
@@ -206,33 +196,6 @@ form {
   grid-template-columns: minmax(0, 1fr);
   gap: 9px;
   padding-top: 8px;
-}
-
-.hands {
-  display: flex;
-  gap: 6px;
-}
-
-.hands button {
-  flex: 1;
-  padding: 5px 8px;
-  border: 1px solid var(--line);
-  border-radius: 6px;
-  background: var(--card);
-  color: var(--ink);
-  font: inherit;
-  cursor: pointer;
-}
-
-.hands button[aria-pressed='true'] {
-  border-color: var(--sea);
-  background: var(--sea-soft);
-  font-weight: 600;
-}
-
-.hands button:disabled {
-  color: var(--ink-2);
-  cursor: default;
 }
 
 .on {

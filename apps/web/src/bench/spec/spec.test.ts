@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { defaultTarget, generateFill, generateSatin, ProgramBuilder, writeStitchCsv } from '@isola/core';
 import { flushPromises, mount } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
@@ -10,17 +10,8 @@ import type { SewnTrial } from '../../workers/protocol.ts';
 import { createEngine } from '../../workers/createEngine.ts';
 import { openOn } from '../../workers/testing/openOn.ts';
 import type { Pair, SpecPairs as Pairs } from '../../workers/protocol.ts';
+import '../../workers/testing/quietWorkers.ts';
 
-jest.unstable_mockModule('../../workers/startWorkers.ts', () => ({
-  clothWorker: () => ({
-    setObjects: () => Promise.resolve(),
-    setProgram: () => Promise.resolve(),
-    dropProgram: () => Promise.resolve(),
-    setSewn: () => Promise.resolve(),
-  }),
-  startEngine: () => ({ engine: createEngine(), stop: () => undefined, rest: () => undefined }),
-  nextProgramNumber: () => 1,
-}));
 const { useBench } = await import('../../stores/bench.ts');
 const { useObjects } = await import('../../stores/objects.ts');
 const { useSpecs } = await import('../../stores/specs.ts');

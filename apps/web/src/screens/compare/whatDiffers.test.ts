@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import {
   applyOperation,
   changesSinceFile,
@@ -10,18 +10,11 @@ import {
   readShapeAsk,
   startDesign,
 } from '@isola/core';
-import { enableAutoUnmount, flushPromises, mount } from '@vue/test-utils';
+import { enableAutoUnmount } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
-import { nextTick } from 'vue';
-import { createVuetify } from 'vuetify';
-import * as components from 'vuetify/components';
-import { createEngine } from '../../workers/createEngine.ts';
+import { onPage, settled } from '../../bench/testing/onPage.ts';
+import '../../workers/testing/quietWorkers.ts';
 
-jest.unstable_mockModule('../../workers/startWorkers.ts', () => ({
-  clothWorker: () => ({ setObjects: () => Promise.resolve(), setProgram: () => Promise.resolve(), dropProgram: () => Promise.resolve() }),
-  startEngine: () => ({ engine: createEngine(), stop: () => undefined, rest: () => undefined }),
-  nextProgramNumber: () => 1,
-}));
 const { useBench } = await import('../../stores/bench.ts');
 const { default: WhatDiffers } = await import('./WhatDiffers.vue');
 const { default: DrawAnew } = await import('../jobs/DrawAnew.vue');
@@ -29,13 +22,6 @@ const { default: DrawAnew } = await import('../jobs/DrawAnew.vue');
 enableAutoUnmount(afterEach);
 beforeEach(() => void setActivePinia(createPinia()));
 afterEach(() => document.body.replaceChildren());
-const on = () => ({ global: { plugins: [createVuetify({ components })] }, attachTo: document.body });
-
-async function settled(): Promise<void> {
-  for (let k = 0; k < 6; k++) await flushPromises();
-  await nextTick();
-}
-
 /** Two runs in two threads. */
 function twoRuns(): Design {
   const out = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(0, 0);
@@ -50,7 +36,7 @@ describe('what differs from the file as it came', () => {
     const bench = useBench();
     let design = twoRuns();
     bench.changes = () => Promise.resolve(changesSinceFile(design.plan));
-    const same = mount(WhatDiffers, on());
+    const same = onPage(WhatDiffers);
     await settled();
     expect(same.text()).toContain('No object differs');
     expect(same.emitted('changes')!.at(-1)).toEqual([[]]);
@@ -61,7 +47,7 @@ describe('what differs from the file as it came', () => {
     const named = applyOperation(drawn.value.design, { id: 'rename-object', object: first!, name: 'Keel' });
     if (!named.ok) throw new Error(named.error);
     design = named.value;
-    const list = mount(WhatDiffers, on());
+    const list = onPage(WhatDiffers);
     await settled();
     expect(list.text().replace(/\s+/g, ' ')).toContain('What differs 1');
     expect(list.findAll('li').map((row) => row.text())).toEqual(['Stem drawn here']);
@@ -72,7 +58,7 @@ describe('what differs from the file as it came', () => {
 
 describe('a job that is drawn from nothing', () => {
   test('takes a name, and comes in as a blank sheet of that name', async () => {
-    const begun = mount(DrawAnew, on());
+    const begun = onPage(DrawAnew);
     await begun.find('button').trigger('click');
     await settled();
     const field = document.body.querySelector<HTMLInputElement>('.v-dialog input')!;
