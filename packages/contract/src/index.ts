@@ -102,6 +102,34 @@ export interface RevisionSummary {
   readonly createdAt: string;
 }
 
+/** A step that was ever made, whether it is done at present or not. */
+export interface HistoryStep {
+  readonly id: string;
+  /** The step that it was made on; null: what the steps begin with. */
+  readonly parent: string | null;
+  /** The version that it led to. */
+  readonly seq: number;
+  readonly at: string;
+  readonly name: string;
+  readonly reason: string | null;
+  readonly isTarget: boolean;
+}
+
+/** All that was done to a job, as the tree that it is: a step on top of one that has another on it already begins a branch. */
+export interface JobHistory {
+  readonly version: number;
+  /** Steps from before objects lasted: they can be read, and nothing leads back to them. */
+  readonly earlier: readonly { readonly name: string; readonly at: string }[];
+  /** In the order in which they were made. */
+  readonly steps: readonly HistoryStep[];
+  /** The last one that is done; null: none. */
+  readonly now: string | null;
+  /** Names that were given to branches, by the step that begins each. */
+  readonly branches: readonly { readonly step: string; readonly name: string }[];
+  /** The step that each revision was kept at; those from before objects lasted are not named. */
+  readonly revisions: readonly { readonly number: number; readonly step: string | null }[];
+}
+
 export interface JobDetail extends JobSummary {
   readonly initialTarget: Target;
   /** How many entries are in what the journal is replayed from, and the recognizer by which the job was read; null while it is. */

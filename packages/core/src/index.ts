@@ -48,8 +48,11 @@ export {
   reachesFar,
   replayJournal,
   startHistory,
-  type UndoneStep,
+  type StateName,
+  stateOf,
 } from './edit/journal.ts';
+export { type Branch, branchesOf, type EntryStub, partingOf, readStepTree, type StepTree, type TreeStep } from './edit/stepTree.ts';
+export { compareObjects } from './edit/compareObjects.ts';
 export { applyOperation, Operation, partsOf, type SimpleOperation, touchedBy } from './edit/operations/registry.ts';
 export { brokenBy, keepBlock, mergeBlocks, recolorBlock, sewBefore, splitBlockBefore } from './edit/order/arrange.ts';
 export { countApplique, regroupApplique, type RegroupedApplique } from './edit/order/regroupApplique.ts';

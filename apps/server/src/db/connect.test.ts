@@ -90,6 +90,7 @@ describe('the schema', () => {
       '007-releases',
       '008-shop-changes',
       '009-audits',
+      '010-given-names',
     ]);
   });
 
@@ -100,6 +101,7 @@ describe('the schema', () => {
       'audit_files',
       'audits',
       'branches',
+      'given_names',
       'job_bases',
       'job_files',
       'jobs',
@@ -114,7 +116,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(9);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(10);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

@@ -9,6 +9,7 @@ import { trail } from './migrations/006-trail.ts';
 import { releases } from './migrations/007-releases.ts';
 import { shopChanges } from './migrations/008-shop-changes.ts';
 import { audits } from './migrations/009-audits.ts';
+import { givenNames } from './migrations/010-given-names.ts';
 import type { Migration } from './migrations/migration.ts';
 import { grantsOfQueue, prepareQueue } from './queue.ts';
 import { defineModels, type Models } from './models/index.ts';
@@ -17,7 +18,18 @@ import { defineModels, type Models } from './models/index.ts';
 const MIGRATION_LOCK = 715_004_117;
 
 /** In the order in which they are made. */
-const MIGRATIONS: readonly Migration[] = [initial, bases, history, snapshots, requestKeys, trail, releases, shopChanges, audits];
+const MIGRATIONS: readonly Migration[] = [
+  initial,
+  bases,
+  history,
+  snapshots,
+  requestKeys,
+  trail,
+  releases,
+  shopChanges,
+  audits,
+  givenNames,
+];
 
 export interface ConnectOptions {
   /** Of the role that owns the tables and brings them up to date, where that is another one than the server works as. */
@@ -78,9 +90,9 @@ function grantsFor(role: string): string {
     grant usage on schema public to ${name};
     revoke all on all tables in schema public from ${name};
     grant select on all tables in schema public to ${name};
-    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks, audits, audit_files to ${name};
+    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks, audits, audit_files, given_names to ${name};
     grant update on jobs, snapshots, branches, shop_records, audits, audit_files to ${name};
-    grant delete on jobs, shop_records, audits to ${name};
+    grant delete on jobs, shop_records, audits, given_names to ${name};
     ${grantsOfQueue(name)}`;
 }
 

@@ -30,6 +30,9 @@ const Signature = z.object({
   who: z.string().trim().min(1).max(200),
   reason: z.string().trim().min(3).max(2000),
 });
+/** What people call a branch or a revision; none: as it was called when it was made. */
+const GivenName = z.object({ name: z.string().trim().max(80) });
+const BranchStep = JobId.extend({ step: z.uuid({ error: 'no step has such an id' }) });
 const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive() });
 /** What a journal is replayed from: the last snapshot of the job, or its base. */
 const From = z.object({ from: z.enum(['start', 'snapshot']).optional() });
@@ -111,6 +114,19 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
       await jobs.revisions.keep(c.req.valid('param').id, baseVersion, { ...revision, key: c.req.valid('header')['idempotency-key'] }),
       201,
     );
+  });
+
+  app.patch('/:id/revisions/:number', validate('param', RevisionNumber), validate('json', GivenName), async (c) => {
+    const { id, number } = c.req.valid('param');
+    return c.json(await jobs.histories.nameRevision(id, number, c.req.valid('json').name));
+  });
+
+  app.get('/:id/history', validate('param', JobId), async (c) => c.json(await jobs.histories.read(c.req.valid('param').id)));
+
+  app.put('/:id/branches/:step', validate('param', BranchStep), validate('json', GivenName), async (c) => {
+    const { id, step } = c.req.valid('param');
+    await jobs.histories.nameBranch(id, step, c.req.valid('json').name);
+    return c.json(await jobs.histories.read(id));
   });
 
   app.get('/:id/revisions/:number/file', validate('param', RevisionNumber), validate('query', ExportFormat), async (c) => {

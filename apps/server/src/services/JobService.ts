@@ -11,6 +11,7 @@ import { JobBases, type ReplayStart } from './JobBases.ts';
 import { JobDesigns } from './JobDesigns.ts';
 import { Journals } from './Journals.ts';
 import { auditSheet } from '../sheets/auditSheet.ts';
+import { Histories } from './Histories.ts';
 import { type FileOut, Files } from './Files.ts';
 import { bytesOf, findJob, MAIN, summarizeDeleted, summarizeJob, summarizeSignOff } from './records.ts';
 import { Revisions } from './Revisions.ts';
@@ -37,6 +38,7 @@ export class JobService {
   readonly journals: Journals;
   readonly revisions: Revisions;
   readonly files: Files;
+  readonly histories: Histories;
   private readonly models: Models;
   private readonly pool: DesignPool;
   private readonly bases: JobBases;
@@ -51,6 +53,7 @@ export class JobService {
     this.journals = new Journals(models, this.bases, this.designs, (change) => this.tell(change));
     this.revisions = new Revisions(models, this.designs);
     this.files = new Files(models, pool, this.designs);
+    this.histories = new Histories(models, this.bases);
   }
 
   /** Hears what is changed from now on, until what is given back is called. */

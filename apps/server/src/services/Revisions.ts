@@ -26,8 +26,12 @@ export class Revisions {
 
   /** Those of a job, oldest first. */
   async list(jobId: string): Promise<RevisionSummary[]> {
-    const revisions = await this.models.Revision.findAll({ where: { jobId }, order: ['number'], attributes: { exclude: ['program'] } });
-    return revisions.map(summarizeRevision);
+    const [revisions, names] = await Promise.all([
+      this.models.Revision.findAll({ where: { jobId }, order: ['number'], attributes: { exclude: ['program'] } }),
+      this.models.GivenName.findAll({ where: { jobId, kind: 'revision' } }),
+    ]);
+    const given = new Map(names.map(({ subject, name }) => [Number(subject), name]));
+    return revisions.map(summarizeRevision).map((revision) => ({ ...revision, name: given.get(revision.number) ?? revision.name }));
   }
 
   /** Keeps the present design of a job. @throws NotReady where it is to be released and cannot be. */

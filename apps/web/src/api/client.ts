@@ -3,6 +3,7 @@ import type {
   AuditSummary,
   DeletedJob,
   JobDetail,
+  JobHistory,
   JobSummary,
   ProblemDetails,
   RecordUse,
@@ -79,6 +80,10 @@ export const api = {
   remove: (id: string) => request<undefined>('DELETE', `/jobs/${id}`),
   keepRevision: (id: string, revision: { baseVersion: number; name: string; note: string; isRelease: boolean }) =>
     once((key) => send<RevisionSummary>('POST', `/jobs/${id}/revisions`, JSON.stringify(revision), key)),
+  nameRevision: (id: string, number: number, name: string) =>
+    request<RevisionSummary>('PATCH', `/jobs/${id}/revisions/${number}`, { name }),
+  history: (id: string) => request<JobHistory>('GET', `/jobs/${id}/history`),
+  nameBranch: (id: string, step: string, name: string) => request<JobHistory>('PUT', `/jobs/${id}/branches/${step}`, { name }),
   deleted: () => request<DeletedJob[]>('GET', '/jobs/deleted'),
   putBack: (id: string) => request<JobSummary>('POST', `/jobs/${id}/put-back`),
   /** Takes a file in, until it is given up. */

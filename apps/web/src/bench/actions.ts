@@ -67,6 +67,7 @@ const OTHERS = [
   { id: 'farther', keys: [key('-')], label: '−', says: 'nearer, farther' },
   { id: 'undo', keys: [key('z', { control: true })], label: 'Ctrl Z', says: 'undo, do again' },
   { id: 'redo', keys: [key('z', { control: true, shift: true })], label: 'Ctrl Shift Z', says: 'undo, do again' },
+  { id: 'history', keys: [key('h')], label: 'H', says: 'the history: all steps, to look at and go to' },
   { id: 'back', keys: [key('Escape')], label: 'Escape', says: 'one step back: put back, let go, whole design' },
   { id: 'sheet', keys: [key('?')], label: '?', says: 'this sheet' },
 ] as const satisfies readonly Action[];

@@ -4,6 +4,7 @@ import { defaultTarget, type HoopPlace, USUAL_RULES, writeStitchCsv } from '@iso
 import { flushPromises } from '@vue/test-utils';
 import { nextTick } from 'vue';
 import { useBench } from '../stores/bench.ts';
+import { useHistory } from '../stores/history.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useOutbox } from '../stores/outbox.ts';
 import { useShop } from '../stores/shop.ts';
@@ -120,25 +121,42 @@ describe('release and details', () => {
     const signOffs = [{ version: 3, who: 'Ada', reason: 'sewn before', stops: ['x'], createdAt: AT }];
     bench.job = { ...bench.job!, revisions, signOffs };
     const back: number[] = [];
-    bench.putBackTo = (version) => Promise.resolve(void back.push(version));
+    const history = useHistory();
+    history.goToRevision = (number) => Promise.resolve(void back.push(number));
+    stage.answers = (method, path, body) =>
+      path.endsWith('/history')
+        ? { version: 4, earlier: [], steps: [], now: null, branches: [], revisions: [1, 2, 3].map((number) => ({ number, step: null })) }
+        : method === 'PATCH'
+          ? { ...revisions[1], ...(body as object) }
+          : undefined;
     const { default: ReleaseScreen } = await import('./release/ReleaseScreen.vue');
     const release = await show(ReleaseScreen);
     const rows = release
       .findAll('.revisions li')
       .map((row) => [row.find('b').text(), row.findAll('a').length, row.findAll('button').length]);
     expect(rows).toEqual([
-      ['6', 2, 0],
-      ['5', 2, 1],
-      ['4', 2, 1],
-      ['3', 0, 1],
-      ['2', 2, 1],
-      ['1', 2, 1],
+      ['6', 2, 1],
+      ['5', 3, 2],
+      ['4', 3, 2],
+      ['3', 1, 2],
+      ['2', 3, 2],
+      ['1', 3, 2],
     ]);
     await click(release, /^Put revision 2 back/);
-    expect([back, useNotices().notice!.title]).toEqual([[1], 'Revision 2 is on the bench again']);
-    bench.putBackTo = () => Promise.reject(new Error('It is from before.'));
+    expect([back, useNotices().notice!.title]).toEqual([[2], 'Revision 2 is on the bench again']);
+    history.goToRevision = () => Promise.reject(new Error('It is from before.'));
     await click(release, /^Put revision 1 back/);
     expect(useNotices().notice!.text).toBe('It is from before.');
+    // What no step leads to is compared by its rows.
+    const compared = release.findAll('.revisions a').filter((link) => link.text() === 'Compare');
+    const states = compared.map((link) => new URL(link.attributes('href')!, 'http://x').searchParams.get('one'));
+    expect(states).toEqual(['kept 5', 'kept 4', 'kept 3', 'kept 2', 'file']);
+    await click(release, /^Name revision 2 anew/);
+    await release.find('.naming input').setValue(' For the sample ');
+    await release.find('.naming').trigger('submit');
+    await flushPromises();
+    expect(stage.asked).toContainEqual(['PATCH', '/jobs/one/revisions/2', { name: 'For the sample' }]);
+    expect(bench.job.revisions[1]!.name).toBe('For the sample');
   });
 
   test('its place in the hoop is told, centered, moved and turned about its middle; what is no number is put back', async () => {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
-import { computed, onBeforeUnmount, onMounted, watch } from 'vue';
+import { mdiHistory, mdiRedoVariant, mdiUndoVariant } from '@mdi/js';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { onBeforeRouteUpdate, useRoute } from 'vue-router';
 import { actionOf } from '../bench/actions.ts';
 import { STAGES } from '../stages.ts';
@@ -10,6 +10,7 @@ import { useNotices } from '../stores/notices.ts';
 import { useSpecs } from '../stores/specs.ts';
 import { useShop } from '../stores/shop.ts';
 import AppMark from './AppMark.vue';
+import HistoryPanel from './history/HistoryPanel.vue';
 import ConflictDialog from './ConflictDialog.vue';
 import KeySheet from './KeySheet.vue';
 import SaveState from './SaveState.vue';
@@ -59,6 +60,7 @@ const facts = computed(() => {
 /** Screens of the cloth are shown before the design is audited; the others are made of what that says. */
 const isShownEarly = computed(() => route.name === 'take-in' || route.name === 'audit' || route.name === 'rework');
 const undoName = computed(() => bench.done.findLast((step) => !step.isFixed)?.name);
+const isHistoryOpen = ref(false);
 const redoName = computed(() => bench.undone[bench.undone.length - 1]?.name);
 
 async function move(step: 'undo' | 'redo'): Promise<void> {
@@ -71,6 +73,7 @@ async function move(step: 'undo' | 'redo'): Promise<void> {
 
 function onKey(event: KeyboardEvent): void {
   const action = actionOf(event);
+  if (action === 'history' && !isTyping(event)) isHistoryOpen.value = !isHistoryOpen.value;
   if ((action !== 'undo' && action !== 'redo') || isTyping(event)) return;
   event.preventDefault();
   void move(action);
@@ -114,6 +117,18 @@ function isTyping(event: KeyboardEvent): boolean {
         >
           <v-icon :icon="mdiRedoVariant" />
         </v-btn>
+        <v-btn
+          icon
+          variant="text"
+          size="x-small"
+          title="History (H)"
+          aria-label="History"
+          :aria-expanded="isHistoryOpen"
+          :disabled="!bench.now"
+          @click="isHistoryOpen = !isHistoryOpen"
+        >
+          <v-icon :icon="mdiHistory" />
+        </v-btn>
       </span>
       <nav aria-label="Stages of the work">
         <router-link v-for="stage in STAGES" :key="stage.name" :to="{ name: stage.name }">{{ stage.label }}</router-link>
@@ -144,6 +159,7 @@ function isTyping(event: KeyboardEvent): boolean {
       <p v-else class="muted">Laying the design on the cloth…</p>
     </main>
     <router-view v-else />
+    <HistoryPanel v-if="isHistoryOpen && bench.now" @close="isHistoryOpen = false" />
     <ConflictDialog />
     <KeySheet />
   </div>

@@ -16,7 +16,7 @@ const weighed = computed(() => (bench.settling !== undefined && 'steps' in bench
 const problem = computed(() => (bench.settling !== undefined && 'problem' in bench.settling ? bench.settling.problem : undefined));
 const steps = computed(() =>
   (bench.outgoing?.entries ?? []).map((entry, k) => ({
-    name: { do: '', undo: 'undo', redo: 'do again' }[entry.kind] || ('name' in entry ? entry.name : ''),
+    name: { do: '', undo: 'undo', redo: 'do again', go: 'go to another step' }[entry.kind] || ('name' in entry ? entry.name : ''),
     problem: weighed.value?.steps[k]?.problem,
   })),
 );

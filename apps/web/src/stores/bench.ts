@@ -12,7 +12,7 @@ import { entriesOf, loadJob, openJob } from './loadJob.ts';
 import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
 import { isHeld, useOutbox } from './outbox.ts';
-import { stepsBackTo } from './stepsBackTo.ts';
+import { createStates } from './createStates.ts';
 import { createProgramCheck } from './createProgramCheck.ts';
 import { createSettling } from './createSettling.ts';
 import { createWork } from './createWork.ts';
@@ -44,6 +44,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
   let opening = 0;
   const { trial, shown, pictured, coming, dropTrial, ...tries } = createTrials(() => engine, now, isBusy);
   const { coverCount, ...work } = createWork(() => engine, { now, before, trial });
+  const states = createStates(() => engine, job);
   const check = createProgramCheck(
     () => engine,
     (id) => open(id),
@@ -128,14 +129,10 @@ export const useBench = defineDocumentStore('bench', (document) => {
     void open(id);
   }
 
-  /** Brings the job back to what it was at an earlier version, as steps that can be taken back themselves. */
-  async function putBackTo(version: number): Promise<void> {
-    if (job.value === undefined) return;
-    const { base, detail } = await loadJob(job.value.id, () => undefined, 'start');
-    if (version < base.version) throw new Error('It is from before steps were kept by objects, and can be downloaded but not put back.');
-    if (outgoing.value !== undefined || detail.version !== job.value.version) throw new Error('Wait until the last step is saved.');
-    for (const entry of stepsBackTo(entriesOf(detail), version - base.version))
-      if (!(await enter(() => entry))) throw new Error('A step on the way there cannot be made now: settle what waits, then try again.');
+  /** Goes to where a step had led, on whichever branch; null: to what the steps begin with. What was done since stays in the history. */
+  async function goTo(step: string | null): Promise<void> {
+    if ((done.value.findLast(({ isFixed }) => !isFixed)?.id ?? null) === step) return;
+    await enter(() => ({ id: crypto.randomUUID(), kind: 'go', to: step }));
   }
 
   /** Steps that could not be sent yet are shown on top of what the server has, where they still go there. */
@@ -292,7 +289,8 @@ export const useBench = defineDocumentStore('bench', (document) => {
     ...{ isAudited, shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{ open, close, perform, undo, redo, dropTrial, acceptTrial },
     ...tries,
-    ...{ keepFinding, reopenFinding, setTarget, settle, putBackTo },
+    ...{ keepFinding, reopenFinding, setTarget, settle, goTo },
+    ...states,
     ...work,
   };
 });

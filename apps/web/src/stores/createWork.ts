@@ -32,7 +32,6 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
   };
 
   const layers = async () => engine()?.layers();
-  const changes = async () => (await engine()?.changes()) ?? [];
   const layOut = async (layout: HoopLayout) => engine()?.layOut(layout);
   const regroupApplique = async () => engine()?.regroupApplique();
   const orderView = async () => engine()?.orderView();
@@ -42,9 +41,9 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
   const adaptThread = (thread: ThreadType, way: AdaptWay, scope?: AdaptScope) => engine()?.adaptThread(structuredClone(thread), way, scope);
   const proposeOpening = (budget: number) => engine()?.proposeOpening(budget);
 
-  /** Hands the drawing worker where the penetrations will lie, and gives the gaps that will open. */
-  async function predict(side: Side): Promise<readonly PredictedGap[]> {
-    const target = side === 'trial' ? trial.value?.shown : now.value;
+  /** Hands the drawing worker where the penetrations will lie, and gives the gaps that will open. `shown`: one side of a comparison. */
+  async function predict(side: Side, shown?: ShownDesign): Promise<readonly PredictedGap[]> {
+    const target = shown ?? (side === 'trial' ? trial.value?.shown : now.value);
     const prediction = await engine()?.predict(side);
     if (prediction === undefined || target === undefined) return [];
     await clothWorker().setSewn(target.number, prediction.x, prediction.y);
@@ -52,8 +51,8 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
     return prediction.gaps;
   }
 
-  async function cover(side: Side): Promise<void> {
-    const target = side === 'trial' ? trial.value?.shown : side === 'before' ? before.value : now.value;
+  async function cover(side: Side, shown?: ShownDesign): Promise<void> {
+    const target = shown ?? (side === 'trial' ? trial.value?.shown : side === 'before' ? before.value : now.value);
     const map = target === undefined ? undefined : await engine()?.cover(side);
     if (map === undefined || target === undefined) return;
     await clothWorker().setCover(target.number, map);
@@ -64,7 +63,6 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
     coverCount,
     propose,
     layers,
-    changes,
     layOut,
     regroupApplique,
     orderView,

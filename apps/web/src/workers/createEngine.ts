@@ -3,7 +3,6 @@ import {
   AuditContext,
   auditDesign,
   baseFromJson,
-  changesSinceFile,
   countLevels,
   type Design,
   extendHistory,
@@ -52,6 +51,7 @@ import type {
   Weighed,
 } from './protocol.ts';
 import { createCovers } from './createCovers.ts';
+import { createCompareWork } from './createCompareWork.ts';
 import { createShapeWork } from './createShapeWork.ts';
 import { createOrderWork } from './createOrderWork.ts';
 import { createRepairWork } from './createRepairWork.ts';
@@ -121,6 +121,8 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
   function describeSteps({ far, done, undone }: History): Pick<Opened, 'done' | 'undone'> {
     return { done: [...earlier, ...far.map(asView), ...done.map(nameStep).map(asView)], undone: undone.map(nameStep).map(asView) };
   }
+
+  const comparing = createCompareWork({ history: current, original: () => original!, view });
 
   return {
     async open(bytes, base, entries, number): Promise<Opened | 'journal-needed'> {
@@ -216,8 +218,6 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     adaptThread: (thread, way, scope) => Promise.resolve(adaptThread(current().design, thread, way, scope)),
     proposeOpening: (budget) => Promise.resolve(proposeOpening(current().design, budget)),
 
-    changes: () => Promise.resolve(changesSinceFile(current().design.plan)),
-
     layers(): Promise<LayersView> {
       const { objects } = objectsOf(current().design.plan);
       const layers = findLayers(objects);
@@ -225,7 +225,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     },
 
     predict(side): Promise<Prediction | undefined> {
-      const shown = side === 'trial' ? trial : current().design;
+      const shown = side === 'one' || side === 'other' ? comparing.of(side)?.design : side === 'trial' ? trial : current().design;
       if (shown === undefined || side === 'before') return Promise.resolve(undefined);
       const { objects } = objectsOf(shown.plan);
       const { x, y } = predictSewn(shown.program, objects, shown.target);
@@ -233,13 +233,18 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       return Promise.resolve(transfer({ x, y, gaps }, [x.buffer, y.buffer] as ArrayBuffer[]));
     },
 
+    compareStates: comparing.compareStates,
+    pictureState: comparing.pictureState,
+    takeStart: comparing.takeStart,
+    takeKept: comparing.takeKept,
     ...createRepairWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
     ...createShapeWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
     ...createOrderWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
 
     cover(side: Side): Promise<ShownCover | undefined> {
       const { design } = current();
-      const program = side === 'now' ? design.program : side === 'before' ? original : trial?.program;
+      const program =
+        { now: design.program, before: original, trial: trial?.program }[side as string] ?? comparing.of(side as 'one')?.program;
       if (program === undefined) return Promise.resolve(undefined);
       const { laid: _, ...map } = coverOf(program, design.target.thread);
       return Promise.resolve(map);

@@ -6,6 +6,7 @@ import type {
   ClockEvent,
   Connector,
   CoverMap,
+  Extents,
   Figures,
   Finding,
   FindingChange,
@@ -33,6 +34,7 @@ import type {
   ShapeAsk,
   ShapeNodes,
   SpecEdit,
+  StateName,
   StitchKind,
   StitchObject,
   StitchRole,
@@ -221,7 +223,36 @@ export interface Weighed {
 /** A step that was worked out, or why there is none. */
 export type Proposal = Result<Operation, string>;
 
-export type Side = 'now' | 'before' | 'trial';
+/** `one` and `other`: the states that were compared last. */
+export type Side = 'now' | 'before' | 'trial' | 'one' | 'other';
+
+/** A state as one side of a comparison, measured on the present target. Of a file whose objects are not known there are no findings. */
+export interface ComparedSide {
+  readonly view: DesignView;
+  /** Estimated, mm; 0 where no gap opens; none where objects are not known. */
+  readonly widestGap: number | undefined;
+}
+
+export interface Comparison {
+  readonly one: ComparedSide;
+  readonly other: ComparedSide;
+  /** None where the objects of one of them are not known. */
+  readonly changes: readonly ObjectChange[] | undefined;
+}
+
+/**
+ * What has to be brought before a state can be looked at: what the steps begin with ({@link EngineApi.takeStart}), the whole journal
+ * ({@link EngineApi.reachBack}), or the rows of a revision ({@link EngineApi.takeKept}).
+ */
+export type StateNeeds = 'start-needed' | 'journal-needed' | 'kept-needed';
+
+/** What a small picture of a state is drawn from. The arrays are the receiver's own. */
+export interface StatePicture {
+  readonly program: Program;
+  readonly target: Target;
+  readonly extents: Extents;
+  readonly stitches: number;
+}
 
 /** What the engine worker does. It holds one job's history; every call works on that. */
 export interface EngineApi {
@@ -263,8 +294,13 @@ export interface EngineApi {
   tryEnds(id: string, wanted: WantedEnds): Promise<(Trial & { readonly ends: MovedEnds }) | SpecRefusal>;
   /** The best way to an object from the one before; over the open cloth only where a cut is forbidden. */
   proposeWay(id: string, isCutForbidden: boolean): Promise<Result<{ readonly operation: Operation; readonly why: string }, string>>;
-  /** What differs from the file as it came, object by object. */
-  changes(): Promise<readonly ObjectChange[]>;
+  /** Two states beside each other. Where one of them is not in hand, what has to be brought first. */
+  compareStates(one: StateName, other: StateName): Promise<Comparison | StateNeeds>;
+  pictureState(name: StateName): Promise<StatePicture | StateNeeds>;
+  /** Takes up what the steps begin with, as JSON of a base. */
+  takeStart(base: string): Promise<void>;
+  /** Takes up the rows of a revision, as a stitch file. */
+  takeKept(name: StateName, bytes: Uint8Array): Promise<void>;
   cover(side: Side): Promise<ShownCover | undefined>;
   /** What of the present design lies on what: asked for after the design is shown, since with many objects it takes a while the first time. */
   layers(): Promise<LayersView>;

@@ -1,9 +1,10 @@
 import { isSourceRows, type ObjectId, orderOf, type Plan, type PlanObject } from '../model/plan.ts';
 
-export const OBJECT_CHANGES = ['drawn', 'sewn-anew', 'touched', 'placed', 'moved'] as const;
+export const OBJECT_CHANGES = ['drawn', 'new', 'gone', 'sewn-anew', 'touched', 'placed', 'thread', 'renamed', 'moved'] as const;
 /**
- * What became of an object since its file came in: it was drawn here, sewn anew from its spec, single stitches of it were changed, it lies elsewhere or
- * begins elsewhere with the stitches that it had, or it is sewn at another place in the order.
+ * What became of an object: it was drawn here, only the later state or only the earlier one has it, it was sewn anew from its spec, single stitches of it were
+ * changed, it lies elsewhere or begins elsewhere with the stitches that it had, it is sewn with another thread, has another name, or is sewn at another
+ * place in the order.
  */
 export type ObjectChangeKind = (typeof OBJECT_CHANGES)[number];
 
@@ -11,7 +12,7 @@ export interface ObjectChange {
   readonly object: ObjectId;
   readonly name: string;
   readonly kinds: readonly ObjectChangeKind[];
-  /** Places in the order, counted from 0, of one that is sewn elsewhere in it; −1 of one that no file had. */
+  /** Places in the order, counted from 0, of one that is sewn elsewhere in it; −1 where there is none. */
   readonly from: number;
   readonly to: number;
 }

@@ -7,7 +7,7 @@ import { designOf } from '../plan/designOf.ts';
 import { planFromJson, planToJson, programFromJson, programToJson } from '../plan/planJson.ts';
 import { PLAIN_RECOGNIZER, recognizePlainly } from '../recognize/recognizePlainly.ts';
 import { RECOGNIZER_VERSION, type RecognizeOptions, recognizeProgram } from '../recognize/recognizeProgram.ts';
-import { type History, nameStep, type NamedStep, type UndoneStep } from './journal.ts';
+import { type History, type KnownStep, nameStep, type NamedStep } from './journal.ts';
 import { Operation } from './operations/registry.ts';
 import { adoptRowDesign } from './rowJournal/adoptRowDesign.ts';
 import { type EarlierStep, replayRowJournal } from './rowJournal/replayRowJournal.ts';
@@ -32,7 +32,9 @@ export interface JobBase {
 /** A job's history at a later version, to go on from there without the entries before it. */
 export interface Snapshot extends JobBase {
   readonly far: readonly NamedStep[];
-  readonly undone: readonly UndoneStep[];
+  readonly undone: readonly Omit<KnownStep, 'parent'>[];
+  /** Whether it is a base, before which there was no step. */
+  readonly isWhole: boolean;
 }
 
 /**
@@ -65,12 +67,15 @@ export function takeSnapshot(base: Omit<JobBase, 'design'>, history: History, ve
     ...{ recognizer: base.recognizer, steps: base.steps, isOfFile: base.isOfFile, design, version },
     far: [...far, ...done.map(nameStep)],
     undone: undone.map(({ id, name, operation }) => ({ id, name, operation })),
+    isWhole: false,
   };
 }
 
 /** The history that entries after a base or a snapshot go on from. */
-export function historyFrom({ design, far, undone }: Snapshot): History {
-  return { design, far, done: [], undone };
+export function historyFrom({ design, far, undone, isWhole }: Snapshot): History {
+  const root = far.at(-1)?.id ?? null;
+  const known = undone.map((step, k): KnownStep => ({ ...step, parent: undone[k + 1]?.id ?? root }));
+  return { design, far, done: [], undone: known, left: [], isWhole };
 }
 
 const Name = z.object({ name: z.string(), reason: z.string().optional() });
@@ -78,7 +83,7 @@ const Stored = z.object({
   recognizer: z.number().int(),
   version: z.number().int(),
   steps: z.array(Name),
-  far: z.array(Name.extend({ id: z.string(), isTarget: z.boolean() })).default([]),
+  far: z.array(Name.extend({ id: z.string(), isTarget: z.boolean() })).optional(),
   undone: z.array(z.object({ id: z.string(), name: z.string(), operation: Operation })).default([]),
   target: Target,
   kept: z.record(z.string(), z.object({ rule: z.string(), title: z.string(), reason: z.string() })),
@@ -90,18 +95,21 @@ const Stored = z.object({
 /** A base or a snapshot as it is stored and sent, without the file. */
 export function baseToJson({ design, ...base }: JobBase | Snapshot): string {
   const { plan, target, kept } = design;
-  const { isOfFile, ...rest } = base;
+  const { isOfFile, isWhole: _, ...rest } = { isWhole: true, ...base };
   const source = isOfFile ? null : programToJson(plan.source);
   return JSON.stringify({ ...rest, target, kept, plan: planToJson(plan), source });
 }
 
 /** The base or snapshot of a file from such JSON. @throws when it is none, or does not fit the file. */
 export function baseFromJson(json: string, file: Program): Snapshot {
-  const { plan, source, target, kept, steps, ...rest } = Stored.parse(JSON.parse(json));
+  const { plan, source, target, kept, steps, far, ...rest } = Stored.parse(JSON.parse(json));
   const program = source === null ? file : programFromJson(source);
   return {
     design: designOf(planFromJson(plan, program), target, kept satisfies Record<string, KeptFinding>),
     ...rest,
+    far: far ?? [],
+    // Bases have none; snapshots have it, empty as it may be.
+    isWhole: far === undefined,
     isOfFile: source === null,
     steps: steps.map(({ name, reason }) => ({ name, ...(reason === undefined ? {} : { reason }) })),
   };

@@ -3,6 +3,7 @@ import type {
   AuditFileModel,
   AuditModel,
   BranchModel,
+  GivenNameModel,
   JobBaseModel,
   JobFileModel,
   JobModel,
@@ -25,6 +26,7 @@ export interface Models {
   readonly Snapshot: ModelStatic<SnapshotModel>;
   readonly JournalEntry: ModelStatic<JournalEntryModel>;
   readonly Branch: ModelStatic<BranchModel>;
+  readonly GivenName: ModelStatic<GivenNameModel>;
   readonly Revision: ModelStatic<RevisionModel>;
   readonly SignOff: ModelStatic<SignOffModel>;
   readonly ShopRecord: ModelStatic<ShopRecordModel>;
@@ -122,6 +124,11 @@ export function defineModels(sequelize: Sequelize): Models {
       'Branch',
       { jobId: { type: DataTypes.UUID, ...key }, name: { ...text(), ...key }, entryId: { type: DataTypes.UUID } },
       { tableName: 'branches', underscored: true, timestamps: false },
+    ),
+    GivenName: sequelize.define<GivenNameModel>(
+      'GivenName',
+      { jobId: { type: DataTypes.UUID, ...key }, kind: { ...text(), ...key }, subject: { ...text(), ...key }, name: text() },
+      { tableName: 'given_names', underscored: true, timestamps: false },
     ),
     Revision: sequelize.define<RevisionModel>(
       'Revision',

@@ -88,6 +88,15 @@ export interface BranchModel extends Model<InferAttributes<BranchModel>, InferCr
   entryId: string | null;
 }
 
+/** What people call a branch or a revision, other than it was called when it was made. */
+export interface GivenNameModel extends Model<InferAttributes<GivenNameModel>, InferCreationAttributes<GivenNameModel>> {
+  jobId: string;
+  kind: 'branch' | 'revision';
+  /** Of a branch the id of the step that begins it, of a revision its number. */
+  subject: string;
+  name: string;
+}
+
 export interface RevisionModel extends Model<InferAttributes<RevisionModel>, InferCreationAttributes<RevisionModel>> {
   jobId: string;
   /** Counts from 1, which is the file as it came in. */

@@ -4,15 +4,15 @@ import { computed } from 'vue';
 import { LEGENDS } from './views/legends.ts';
 import { type ClothViewKind, VIEWS } from './views/views.ts';
 
-const props = defineProps<{ maxCover: number; hasObjects: boolean; isPlain?: boolean; gaps?: readonly PredictedGap[] }>();
+const props = defineProps<{ maxCover: number; hasObjects: boolean; without?: readonly ClothViewKind[]; gaps?: readonly PredictedGap[] }>();
 const kind = defineModel<ClothViewKind>({ required: true });
 defineEmits<{ fit: []; zoom: [times: number] }>();
 
-/** All are there from the start, so that none moves; those of objects can be chosen once these are known (`isPlain`: where they are shown). */
+/** All are there from the start, so that none moves; those of objects can be chosen once these are known (`without`: those that a screen does not have). */
 const views = computed(() =>
   VIEWS.flatMap(({ id, name, needs }, k) => {
     const isOfObjects = needs.some((need) => need === 'objects');
-    if (props.isPlain && isOfObjects) return [];
+    if (props.without?.includes(id) === true) return [];
     const isReady = props.hasObjects || !isOfObjects;
     return [{ id, name, isReady, says: isReady ? `Key ${k + 1}` : 'When the objects are known' }];
   }),

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { FigureRow } from './figureRows.ts';
 
-defineProps<{ title: string; rows: readonly FigureRow[] }>();
+withDefaults(defineProps<{ title: string; rows: readonly FigureRow[]; heads?: readonly [one: string, other: string] }>(), {
+  heads: () => ['as it came', 'now'],
+});
 </script>
 
 <template>
@@ -9,14 +11,13 @@ defineProps<{ title: string; rows: readonly FigureRow[] }>();
     <thead>
       <tr>
         <th scope="col">{{ title }}</th>
-        <th scope="col">as it came</th>
-        <th scope="col">now</th>
+        <th v-for="(head, k) in heads" :key="k" scope="col" class="head" :title="head">{{ head }}</th>
         <th scope="col"><span class="visually-hidden">change</span></th>
       </tr>
     </thead>
     <tbody>
       <tr v-for="row in rows" :key="row.name">
-        <th scope="row" :class="{ part: row.name.startsWith('lost') }">{{ row.name }}</th>
+        <th scope="row" :class="{ part: row.name.startsWith('lost') || row.name === 'fix' || row.name === 'note' }">{{ row.name }}</th>
         <td class="muted">{{ row.before }}</td>
         <td>{{ row.now }}</td>
         <td class="change" :class="row.mark">{{ row.change }}</td>
@@ -53,6 +54,13 @@ thead th:first-child {
   color: var(--ink);
   font-size: 14px;
   font-weight: 600;
+}
+
+.head {
+  max-width: 92px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 
 td:nth-child(3) {

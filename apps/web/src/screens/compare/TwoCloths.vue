@@ -5,15 +5,23 @@ import ClothView from '../../bench/cloth/ClothView.vue';
 import type { ClothViewHandle } from '../../bench/cloth/handles.ts';
 import { useElementSize } from '../../bench/cloth/useElementSize.ts';
 import type { Viewport } from '../../bench/cloth/viewport.ts';
+import type { ShownPart } from '../../workers/clothProtocol.ts';
 import { useBench } from '../../stores/bench.ts';
-import { useObjects } from '../../stores/objects.ts';
+import type { ShownDesign } from '../../stores/trials.ts';
 import { useViewing } from '../../stores/viewing.ts';
 
-/** The design as it came and as it is now, moving together: beside each other, one over the other, or by turns. */
-const props = defineProps<{ /** Indices of the objects that differ. */ differing: readonly number[] }>();
+/** What stands on one side; `differing`: indices of its objects that differ from the other side. */
+interface Side {
+  readonly shown: ShownDesign;
+  readonly title: string;
+  readonly differing: readonly number[];
+}
+
+/** Two states of a design, moving together: beside each other, one over the other, or by turns. `stamp`: counts what is known anew of their pictures. */
+const props = defineProps<{ one: Side; other: Side; stamp: number }>();
+const emit = defineEmits<{ view: [kind: 'cover' | 'sewn'] }>();
 const bench = useBench();
 const viewing = useViewing();
-const objects = useObjects();
 const right = useTemplateRef<ClothViewHandle>('right');
 const view = ref<Viewport>({ x: 0, y: 0, scale: 1 });
 
@@ -23,9 +31,9 @@ const MODES = [
   ['turns', 'By turns'],
 ] as const;
 const mode = ref<(typeof MODES)[number][0]>('beside');
-/** Whether of the design as it is now only what differs is shown. */
+/** Whether of both only what differs is shown. */
 const isOnlyDifferent = ref(false);
-/** Share of the picture, from the left, that shows the file as it came; moved by hand where one lies over the other. */
+/** Share of the picture, from the left, that shows the first; moved by hand where one lies over the other. */
 const edge = ref(0.5);
 
 /** By turns each is seen for so long, ms. */
@@ -42,20 +50,22 @@ watch(mode, (next) => {
 onBeforeUnmount(() => clearInterval(turns));
 
 watch(
-  [() => viewing.kind, () => bench.now?.number, () => bench.before?.number],
+  [() => viewing.kind, () => props.one.shown.number, () => props.other.shown.number],
   ([kind]) => {
-    if (kind !== 'cover') return;
-    void bench.cover('before');
-    void bench.cover('now');
+    if (kind === 'cover' || kind === 'sewn') emit('view', kind);
   },
   { immediate: true },
 );
+/** Views that take more than two designs beside each other have. */
+const WITHOUT = ['layers'] as const;
+const partOf = ({ differing }: Side): ShownPart => (isOnlyDifferent.value && canFilter.value ? differing : 'all');
+const canFilter = computed(() => props.one.differing.length + props.other.differing.length > 0);
 
 const cloths = useTemplateRef('cloths');
 const size = useElementSize(cloths);
 /** Beside each other or one below the other, as both are seen larger. */
 const isStacked = computed(() => {
-  const { width: w, height: h } = bench.now!.view.figures.extents;
+  const { width: w, height: h } = props.other.shown.view.figures.extents;
   const { width, height } = size.value;
   return width > 0 && Math.min(width / w, height / 2 / h) > Math.min(width / 2 / w, height / h);
 });
@@ -95,35 +105,36 @@ defineExpose({
     <div class="side came">
       <ClothView
         v-model:view="view"
-        :shown="bench.before"
+        :shown="one.shown"
         :kind="viewing.kind"
-        :up-to="bench.before!.view.program.rowCount"
-        :stamp="bench.coverCount"
+        :up-to="one.shown.view.program.rowCount"
+        :stamp="stamp"
+        :part="partOf(one)"
         channel="before"
-        label="The design as it came in"
+        :label="`The design: ${one.title}`"
       />
-      <h2>as it came</h2>
+      <h2>{{ one.title }}</h2>
     </div>
     <div class="side">
       <ClothView
         ref="right"
         v-model:view="view"
-        :shown="bench.now"
+        :shown="other.shown"
         :kind="viewing.kind"
-        :up-to="bench.now!.view.program.rowCount"
-        :stamp="bench.coverCount + objects.stamp"
-        :part="isOnlyDifferent && props.differing.length > 0 ? props.differing : 'all'"
+        :up-to="other.shown.view.program.rowCount"
+        :stamp="stamp"
+        :part="partOf(other)"
         channel="now"
-        label="The design as it is now"
+        :label="`The design: ${other.title}`"
       />
-      <h2>now</h2>
+      <h2>{{ other.title }}</h2>
     </div>
     <div
       v-if="mode === 'over'"
       class="handle"
       role="slider"
       tabindex="0"
-      aria-label="Where the picture as it came ends"
+      :aria-label="`Where the picture ${one.title} ends`"
       aria-valuemin="0"
       aria-valuemax="100"
       :aria-valuenow="Math.round(edge * 100)"
@@ -133,18 +144,29 @@ defineExpose({
     />
     <ClothLens
       v-model="viewing.kind"
-      :has-objects="false"
-      is-plain
+      :has-objects="true"
+      :without="WITHOUT"
       :max-cover="bench.now!.view.target.fabric.maxCover"
       @fit="right?.fit()"
       @zoom="right?.zoomTo($event)"
     />
-    <div class="segments modes" role="group" aria-label="How both are shown">
-      <button v-for="[id, title] in MODES" :key="id" type="button" :aria-pressed="mode === id" @click="mode = id">{{ title }}</button>
-      <button v-if="mode === 'turns'" type="button" @click="turn">{{ edge === 1 ? 'Show it now' : 'Show as it came' }}</button>
-      <button v-if="props.differing.length > 0" type="button" :aria-pressed="isOnlyDifferent" @click="isOnlyDifferent = !isOnlyDifferent">
-        Only what differs
-      </button>
+    <div class="ways">
+      <div class="segments" role="group" aria-label="How both are shown">
+        <button v-for="[id, title] in MODES" :key="id" type="button" :aria-pressed="mode === id" @click="mode = id">{{ title }}</button>
+      </div>
+      <div v-if="mode === 'turns'" class="segments">
+        <button type="button" @click="turn">Show: {{ edge === 1 ? other.title : one.title }}</button>
+      </div>
+      <div v-if="canFilter" class="segments">
+        <button
+          type="button"
+          :aria-pressed="isOnlyDifferent"
+          title="Of both, only objects that are not sewn alike"
+          @click="isOnlyDifferent = !isOnlyDifferent"
+        >
+          Only what differs
+        </button>
+      </div>
     </div>
   </section>
 </template>
@@ -243,8 +265,16 @@ h2 {
   border: 1px solid var(--ink);
 }
 
-.modes {
+.ways {
+  position: absolute;
   top: 52px;
+  left: 12px;
+  display: flex;
+  gap: 8px;
+}
+
+.ways .segments {
+  position: static;
 }
 
 .turns.first .side:not(.came) h2,

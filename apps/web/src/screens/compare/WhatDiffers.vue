@@ -1,42 +1,28 @@
 <script setup lang="ts">
 import type { ObjectChange, ObjectChangeKind } from '@isola/core';
-import { computed, ref, watch } from 'vue';
-import { useBench } from '../../stores/bench.ts';
-import { useObjects } from '../../stores/objects.ts';
+import { computed } from 'vue';
 
-/** What differs from the file as it came, object by object: drawn, sewn anew, touched, placed or moved. Which of them are meant is told to who shows them. */
-const emit = defineEmits<{ changes: [objects: readonly number[]]; look: [object: string] }>();
-const bench = useBench();
-const objects = useObjects();
-const changes = ref<readonly ObjectChange[]>([]);
+/** What differs between two states, object by object. Which of them is meant is told to who shows them. */
+const props = defineProps<{ changes: readonly ObjectChange[]; /** What the first of them is called. */ than: string }>();
+const emit = defineEmits<{ look: [object: string] }>();
 
 const WORDS: Readonly<Record<ObjectChangeKind, string>> = {
   drawn: 'drawn here',
+  new: 'new',
+  gone: 'gone',
   'sewn-anew': 'sewn anew',
   touched: 'single stitches changed',
   placed: 'lies or begins elsewhere',
+  thread: 'another thread',
+  renamed: 'another name',
   moved: 'sewn at another place in the order',
 };
 /** So many stand in the list at once. */
 const MOST = 60;
 
-watch(
-  [() => bench.now?.number, () => objects.known],
-  async () => {
-    changes.value = await bench.changes();
-    const ids = new Set(changes.value.filter(({ kinds }) => kinds.some((kind) => kind !== 'moved')).map(({ object }) => object));
-    const whole = (id: string): string => id.split('.')[0]!;
-    emit(
-      'changes',
-      objects.objects.flatMap(({ id, parent }, k) => (ids.has(whole(id)) || (parent !== undefined && ids.has(parent)) ? [k] : [])),
-    );
-  },
-  { immediate: true },
-);
-
 const say = ({ kinds, from, to }: ObjectChange): string =>
   kinds.map((kind) => (kind === 'moved' && from !== to ? `${WORDS.moved}: ${from + 1} → ${to + 1}` : WORDS[kind])).join(', ');
-const rows = computed(() => changes.value.slice(0, MOST).map((change) => ({ ...change, words: say(change) })));
+const rows = computed(() => props.changes.slice(0, MOST).map((change) => ({ ...change, words: say(change) })));
 </script>
 
 <template>
@@ -52,7 +38,7 @@ const rows = computed(() => changes.value.slice(0, MOST).map((change) => ({ ...c
       </li>
     </ul>
     <p v-if="changes.length > MOST" class="muted">and {{ changes.length - MOST }} more</p>
-    <p v-if="changes.length === 0" class="muted">No object differs from the file as it came.</p>
+    <p v-if="changes.length === 0" class="muted">No object differs from {{ than }}.</p>
   </section>
 </template>
 

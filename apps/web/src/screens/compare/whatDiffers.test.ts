@@ -15,7 +15,6 @@ import { createPinia, setActivePinia } from 'pinia';
 import { onPage, settled } from '../../bench/testing/onPage.ts';
 import '../../workers/testing/quietWorkers.ts';
 
-const { useBench } = await import('../../stores/bench.ts');
 const { default: WhatDiffers } = await import('./WhatDiffers.vue');
 const { default: DrawAnew } = await import('../jobs/DrawAnew.vue');
 
@@ -33,13 +32,11 @@ function twoRuns(): Design {
 
 describe('what differs from the file as it came', () => {
   test('is said object by object; nothing is said so, and each leads to its place', async () => {
-    const bench = useBench();
     let design = twoRuns();
-    bench.changes = () => Promise.resolve(changesSinceFile(design.plan));
-    const same = onPage(WhatDiffers);
+    const list = () => onPage(WhatDiffers, { changes: changesSinceFile(design.plan), than: 'the file as it came' });
+    const same = list();
     await settled();
     expect(same.text()).toContain('No object differs');
-    expect(same.emitted('changes')!.at(-1)).toEqual([[]]);
     const asked = readShapeAsk('draw', { form: 'line', lines: [nodesAt([0, 20, 20, 20])], name: 'Stem' });
     const drawn = asked.ok ? drawShapes(design, asked.value, () => `made ${Math.random()}`) : asked;
     if (!drawn.ok) throw new Error(drawn.error);
@@ -47,12 +44,12 @@ describe('what differs from the file as it came', () => {
     const named = applyOperation(drawn.value.design, { id: 'rename-object', object: first!, name: 'Keel' });
     if (!named.ok) throw new Error(named.error);
     design = named.value;
-    const list = onPage(WhatDiffers);
+    const shown = list();
     await settled();
-    expect(list.text().replace(/\s+/g, ' ')).toContain('What differs 1');
-    expect(list.findAll('li').map((row) => row.text())).toEqual(['Stem drawn here']);
-    await list.find('li button').trigger('click');
-    expect(list.emitted('look')).toEqual([[changesSinceFile(design.plan)[0]!.object]]);
+    expect(shown.text().replace(/\s+/g, ' ')).toContain('What differs 1');
+    expect(shown.findAll('li').map((row) => row.text())).toEqual(['Stem drawn here']);
+    await shown.find('li button').trigger('click');
+    expect(shown.emitted('look')).toEqual([[changesSinceFile(design.plan)[0]!.object]]);
   });
 });
 

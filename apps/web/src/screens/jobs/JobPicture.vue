@@ -1,11 +1,9 @@
 <script setup lang="ts">
 import type { JobSummary } from '@isola/contract';
-import { threadThickness } from '@isola/core';
 import { transfer } from 'comlink';
 import { onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue';
 import { api } from '../../api/client.ts';
-import { fitViewport } from '../../bench/cloth/viewport.ts';
-import type { PictureRequest } from '../../workers/clothProtocol.ts';
+import { paintSmall } from '../../bench/paintSmall.ts';
 import { clothWorker, nextProgramNumber } from '../../workers/startWorkers.ts';
 
 const props = defineProps<{ job: JobSummary }>();
@@ -33,33 +31,11 @@ watch(
 async function draw(): Promise<void> {
   const { id, target } = props.job;
   const number = nextProgramNumber();
-  const ratio = window.devicePixelRatio;
   try {
     const file = await api.program(id);
-    const worker = clothWorker();
-    const extents = await worker.readProgram(number, transfer(file, [file.buffer]));
-    const request: PictureRequest = {
-      program: number,
-      view: fitViewport(extents, SIZE, 0.06),
-      size: SIZE,
-      ratio,
-      kind: 'thread',
-      part: 'all',
-      upTo: Infinity,
-      look: target.fabric.look,
-      pieces: [],
-      clothColor: target.clothColor,
-      thickness: threadThickness(target.thread),
-      maxCover: target.fabric.maxCover,
-    };
-    const painted = await worker.paint(`job ${id}`, request, { holdsLast: false, isComing: false });
-    const element = canvas.value;
-    if (painted === undefined || element === null || painted.image instanceof ImageData) return;
-    const bitmap = painted.image;
-    element.width = bitmap.width;
-    element.height = bitmap.height;
-    element.getContext('2d')!.drawImage(bitmap, 0, 0);
-    bitmap.close();
+    const extents = await clothWorker().readProgram(number, transfer(file, [file.buffer]));
+    const isDrawn = await paintSmall(() => canvas.value, `job ${id}`, { program: number, extents, target, size: SIZE });
+    if (!isDrawn) return;
     state.value = 'drawn';
   } catch {
     state.value = 'failed';

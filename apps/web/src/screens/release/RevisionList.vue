@@ -1,16 +1,21 @@
 <script setup lang="ts">
 import type { RevisionSummary } from '@isola/contract';
 import { FORMATS } from '@isola/core';
-import { ref } from 'vue';
+import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { api } from '../../api/client.ts';
 import { sayPiece } from '../../bench/figures/sayFigures.ts';
 import { useBench } from '../../stores/bench.ts';
+import { useHistory } from '../../stores/history.ts';
 import { useNotices } from '../../stores/notices.ts';
 
 /** What was kept of the job, the newest first: taken away as a file, or put back on the bench. `mayLeave`: so may what is on it now. */
 const props = defineProps<{ isSaved: boolean; mayLeave: boolean }>();
 const bench = useBench();
+const history = useHistory();
 const notices = useNotices();
+/** The number of the one that is being named anew. */
+const naming = ref<number>();
+const newName = ref('');
 const isWorking = ref(false);
 
 /** The file that came in is the customer's own; what was kept with something against it leaves signed, like the present design. */
@@ -21,24 +26,53 @@ const mayDownload = ({ number, version, isRelease, stopCount }: RevisionSummary)
   bench.job!.signOffs.some((signed) => signed.version === version) ||
   (version === bench.job!.version && props.mayLeave);
 
-async function putBack({ number, version }: RevisionSummary): Promise<void> {
+async function act(what: () => Promise<void>): Promise<void> {
   isWorking.value = true;
   try {
-    await bench.putBackTo(version);
-    notices.say(`Revision ${number} is on the bench again`, 'What was done since is taken back, step by step; undo brings it forth.');
+    await what();
   } catch (error) {
     notices.complain(error);
   } finally {
     isWorking.value = false;
   }
 }
+
+const putBack = ({ number }: RevisionSummary): Promise<void> =>
+  act(async () => {
+    await history.goToRevision(number);
+    notices.say(`Revision ${number} is on the bench again`, 'What was done since stays in the history: what you do now begins a branch.');
+  });
+
+function beginNaming({ number, name }: RevisionSummary): void {
+  [naming.value, newName.value] = [number, name];
+}
+
+const nameIt = (number: number): Promise<void> =>
+  act(async () => {
+    const { name } = await api.nameRevision(bench.job!.id, number, newName.value.trim());
+    bench.job = { ...bench.job!, revisions: bench.job!.revisions.map((r) => (r.number === number ? { ...r, name } : r)) };
+    naming.value = undefined;
+  });
+
+/** By which Compare knows it; the first is the file as it came. */
+const stateOf = (number: number): string => (number === 1 ? 'file' : (history.revisions.get(number) ?? `kept ${number}`));
+onMounted(() => onBeforeUnmount(history.show()));
 </script>
 
 <template>
   <ol class="revisions number">
     <li v-for="revision in [...(bench.job?.revisions ?? [])].reverse()" :key="revision.number">
       <b>{{ revision.number }}</b>
-      <span
+      <form
+        v-if="naming === revision.number"
+        class="naming"
+        @submit.prevent="nameIt(revision.number)"
+        @keydown.esc.stop="naming = undefined"
+      >
+        <input v-model="newName" maxlength="80" :aria-label="`Name of revision ${revision.number}`" />
+        <button type="submit" class="in-words" :disabled="isWorking">Save</button>
+      </form>
+      <span v-else
         >{{ revision.name }}<small v-if="revision.note" class="muted"> {{ revision.note }}</small></span
       >
       <span class="muted">{{ sayPiece(revision.figures) }}</span>
@@ -66,6 +100,16 @@ async function putBack({ number, version }: RevisionSummary): Promise<void> {
           Put back
         </button>
         <span v-else class="muted">as it is now</span>
+        <router-link
+          v-if="revision.version !== bench.job!.version"
+          class="in-words"
+          :to="{ name: 'compare', query: { one: stateOf(revision.number), other: 'now' } }"
+          :aria-label="`Compare revision ${revision.number} with now`"
+          >Compare</router-link
+        >
+        <button type="button" class="in-words" :aria-label="`Name revision ${revision.number} anew`" @click="beginNaming(revision)">
+          Name
+        </button>
       </span>
     </li>
   </ol>
@@ -94,5 +138,20 @@ time {
   gap: 14px;
   grid-column: 2 / 5;
   font-size: 12.5px;
+}
+
+.naming {
+  display: flex;
+  gap: 8px;
+}
+
+.naming input {
+  flex: 1;
+  min-width: 0;
+  padding: 2px 8px;
+  border: 1px solid var(--line);
+  border-radius: 6px;
+  background: var(--paper);
+  font: inherit;
 }
 </style>

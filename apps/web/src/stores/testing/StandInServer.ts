@@ -1,4 +1,4 @@
-import { type JobChange, type JobDetail, type JobSummary, VERSION_HEADER } from '@isola/contract';
+import { type JobChange, type JobDetail, type JobHistory, type JobSummary, VERSION_HEADER } from '@isola/contract';
 import {
   baseFromJson,
   baseToJson,
@@ -7,6 +7,7 @@ import {
   inspectProgram,
   type JournalEntry,
   ProgramBuilder,
+  readStepTree,
   readStitchFile,
   replayJournal,
   takeSnapshot,
@@ -44,6 +45,9 @@ export class StandInServer {
   /** Which program it says that steps lead to; null: it does not say. */
   programHash: string | null = null;
 
+  /** Names of branches by the steps that begin them. */
+  private readonly names = new Map<string, string>();
+
   /** Keeps a job as it is, so that it is opened there. */
   keepSnapshot(id: string): void {
     const entries = this.journals.get(id)!;
@@ -68,7 +72,12 @@ export class StandInServer {
       if (this.waits-- > 0) return json({ share: 0.5, doing: 'joining sections' }, 202);
       return new Response(from === 0 ? this.baseJson : this.snapshot, { headers: { [VERSION_HEADER]: String(from) } });
     }
-    if (what === 'file') return new Response(this.file as BodyInit);
+    if (what === 'file' || what === 'revisions') return new Response(this.file as BodyInit);
+    if (what === 'history') return json(this.history(journal));
+    if (what === 'branches') {
+      this.names.set(at.split('/').at(-1)!, (JSON.parse(init.body as string) as { name: string }).name);
+      return json(this.history(journal));
+    }
     this.appends++;
     const { baseVersion, entries } = JSON.parse(init.body as string) as { baseVersion: number; entries: JournalEntry[] };
     const isKnown = (entry: JournalEntry): boolean => journal.some(({ id: known }) => known === entry.id);
@@ -80,6 +89,21 @@ export class StandInServer {
     for (const hear of this.pages) hear({ id, version: journal.length });
     if (this.losesAnswers) throw new TypeError('connection reset');
     return json(this.detail(id, journal));
+  }
+
+  private history(journal: readonly JournalEntry[]): JobHistory {
+    const { steps, at } = readStepTree(journal);
+    return {
+      version: journal.length,
+      earlier: [],
+      steps: steps.map(({ id, parent, entry }) => {
+        const made = journal[entry] as Extract<JournalEntry, { kind: 'do' }>;
+        return { id, parent, seq: entry + 1, at: '2026-11-23T08:00:00.000Z', name: made.name, reason: null, isTarget: false };
+      }),
+      now: at.at(-1) ?? null,
+      branches: [...this.names].map(([step, name]) => ({ step, name })),
+      revisions: [{ number: 1, step: null }],
+    };
   }
 
   private detail(id: string, journal: readonly JournalEntry[], from = 0): JobDetail {

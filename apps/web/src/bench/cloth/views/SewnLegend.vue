@@ -11,5 +11,5 @@ defineProps<LegendProps>();
     ><svg width="14" height="14"><circle cx="7" cy="7" r="5" fill="none" stroke="#b0322a" stroke-width="2" /></svg>{{ gaps.length }}
     {{ gaps.length === 1 ? 'gap opens' : 'gaps open' }}, widest {{ gaps[0]!.width.toFixed(2) }} mm</span
   >
-  <span v-else class="muted">no gap opens</span>
+  <span v-else-if="gaps" class="muted">no gap opens</span>
 </template>
