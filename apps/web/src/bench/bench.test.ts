@@ -109,6 +109,10 @@ describe('docket', () => {
     await button(docket, /^Try all/).trigger('click');
     await flushPromises();
     expect(notices.notice).toMatchObject({ kind: 'good', title: 'Nothing to repair here' });
+    bench.tryRepairs = () => Promise.resolve('it stays too thick: carve the lower shape out');
+    await button(docket, /^Try all/).trigger('click');
+    await flushPromises();
+    expect(notices.notice).toMatchObject({ title: 'Not repaired', text: expect.stringContaining('carve the lower shape out') });
     bench.tryRepairs = () => Promise.reject(new Error('out of thread'));
     await button(docket, /^Try all/).trigger('click');
     await flushPromises();

@@ -149,6 +149,31 @@ describe('specs', () => {
     expect(await specs.make()).toBe(true);
     expect(made[made.length - 1]).toContain('spacing 0.55');
     expect(await specs.make()).toBe(false);
+
+    // Stitches that were set one by one give way only after that was said, or when asked to.
+    specs.forAlike = false;
+    const moveOne = async (): Promise<void> => {
+      objects.select(objects.listed[2]);
+      await settled();
+      const row = objects.selected!.first + 9;
+      const moved = await engine.editPoints({ what: 'move', rows: [row], dx: 0.3, dy: 0, long: 'split' });
+      if (!moved.ok) throw new Error(moved.error);
+      await bench.perform('moved', moved.value.operation);
+      await settled();
+      expect(objects.selected!.edited).toBe(1);
+    };
+    await moveOne();
+    expect(panel.text()).not.toContain('gives way');
+    specs.change({ spacing: 0.5 });
+    await settled();
+    expect(panel.find('.foot .showing').text()).toMatch(/^1 stitch that was set by itself gives way/);
+    specs.stepBack();
+    await settled();
+    const again = panel.findAll('button').find((button) => button.text() === 'From its spec again')!;
+    await again.trigger('click');
+    await settled();
+    expect([objects.selected!.edited, objects.selected!.made!.spec.spacing]).toEqual([undefined, 0.55]);
+    expect(made.at(-1)).toMatch(/^from its spec again/);
   });
 
   test('the whole design fits another thread, opens up, and is predicted', async () => {

@@ -58,6 +58,8 @@ export const useSpecs = defineDocumentStore('specs', (document) => {
   const scope = computed<readonly StitchObject[]>(() =>
     object.value === undefined ? [] : forAlike.value ? objects.alike.filter((o) => o.role === 'cover') : [object.value],
   );
+  /** Stitches that were set one by one, and give way where their objects are sewn anew. */
+  const singleCount = computed(() => scope.value.reduce((sum, { edited = 0 }) => sum + edited, 0));
   const pairs = computed(() => bench.trial?.trial.pairs);
 
   watch([() => object.value?.id, () => bench.now?.number], () => {
@@ -200,6 +202,20 @@ export const useSpecs = defineDocumentStore('specs', (document) => {
     });
   }
 
+  /** Sews the object, and those that go with it, from their specs again: what was changed stitch by stitch since gives way. */
+  async function sewAgain(): Promise<boolean> {
+    const list = scope.value.filter(({ made, edited = 0 }) => made !== undefined && edited > 0);
+    const why = await bench.trySpecs(
+      `from its spec again: ${list.map((o) => o.name).join(', ')}`,
+      list.map((o) => ({ object: o.id, spec: o.made!.spec })),
+    );
+    if (why !== undefined) {
+      refusal.value = why;
+      return false;
+    }
+    return bench.acceptTrial();
+  }
+
   /** Gives the object, and those that go with it, the stitches back that the file had. */
   async function reset(): Promise<boolean> {
     const list = scope.value.filter((o) => isChangedFromFile(o));
@@ -215,8 +231,8 @@ export const useSpecs = defineDocumentStore('specs', (document) => {
   }
 
   return {
-    ...{ draft, forAlike, refusal, suggested, isWorking, object, current, whyNone, spec, column, isChanged, scope, pairs },
-    ...{ change, changeKind, suggest, make, stepBack, reset, tellCompensation },
+    ...{ draft, forAlike, refusal, suggested, isWorking, object, current, whyNone, spec, column, isChanged, scope, pairs, singleCount },
+    ...{ change, changeKind, suggest, make, stepBack, sewAgain, reset, tellCompensation },
   };
 });
 

@@ -60,12 +60,14 @@ export function createTrials(
   let drop = createDrop();
   const unlessDropped = <T>(work: T): Promise<Awaited<T> | undefined> => Promise.race([work, drop.done]);
 
-  async function tryRepairs(keys: readonly string[], place?: string): Promise<boolean> {
+  /** Tries the repair of findings; gives whether there is something to repair, or why it cannot be. */
+  async function tryRepairs(keys: readonly string[], place?: string): Promise<boolean | string> {
     isBusy.value = true;
     try {
       const result = await engine()?.tryRepairs([...keys], place);
       dropTrial();
       if (result === undefined) return false;
+      if ('why' in result) return result.why;
       trial.value = { shown: await showView(result.after), trial: result, keys, place };
       return true;
     } finally {

@@ -1,7 +1,7 @@
 import { applyOperation, compareFindings, type Design, type Operation, planOfRepair, repairFindings, type RepairPlan } from '@isola/core';
 import { transfer } from 'comlink';
 import { buffersOf } from './designViews.ts';
-import type { DesignView, EngineApi, PlanRequest, Trial } from './protocol.ts';
+import type { DesignView, EngineApi, PlanRequest, SpecRefusal, Trial } from './protocol.ts';
 
 /** What the engine has in hand. */
 interface InHand {
@@ -29,11 +29,14 @@ export function createRepairWork({ design, view, setTrial }: InHand): Pick<Engin
   }
 
   return {
-    tryRepairs(keys, place): Promise<Trial | undefined> {
+    tryRepairs(keys, place): Promise<Trial | SpecRefusal | undefined> {
       const wanted = new Set(keys);
       const on = design();
       const repair = repairFindings(on, (finding) => wanted.has(finding.key), place === undefined ? undefined : (key) => key === place);
-      if (repair.operations.length === 0) return Promise.resolve(undefined);
+      if (repair.operations.length === 0) {
+        const whys = [...new Set(repair.refused.map(({ why }) => why))];
+        return Promise.resolve(whys.length === 0 ? undefined : { why: whys.join('; ') });
+      }
       setTrial(repair.design);
       const after = view(repair.design);
       const operation =

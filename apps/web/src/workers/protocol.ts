@@ -271,8 +271,8 @@ export interface EngineApi {
   weigh(entries: readonly JournalEntry[]): Promise<Weighed>;
   /** Adds entries to the history, all or none. */
   extend(entries: readonly JournalEntry[]): Promise<Changed>;
-  /** Works out the repairs of the findings with these keys, or of one place of theirs; none where nothing can be repaired. */
-  tryRepairs(keys: readonly string[], place?: string): Promise<Trial | undefined>;
+  /** Works out the repairs of the findings with these keys, or of one place of theirs; none where there is nothing to repair, or why it cannot be. */
+  tryRepairs(keys: readonly string[], place?: string): Promise<Trial | SpecRefusal | undefined>;
   /** The whole repair for the job's goal, tried after so many of its steps; after all of them where nothing is said. */
   planRepairs(request: PlanRequest, upTo?: number): Promise<Trial>;
   /** Works out what a step would come to; the reason where it does not fit. */

@@ -60,8 +60,9 @@ function check(key: string, isChecked: boolean): void {
 
 async function attempt(keys: readonly string[], place?: string): Promise<void> {
   try {
-    if (!(await bench.tryRepairs(keys, place)))
-      notices.say('Nothing to repair here', 'The file may have changed since; the docket is up to date now.');
+    const tried = await bench.tryRepairs(keys, place);
+    if (typeof tried === 'string') notices.warn('Not repaired', `Isola finds no repair here: ${tried}.`);
+    else if (!tried) notices.say('Nothing to repair here', 'The file may have changed since; the docket is up to date now.');
   } catch (error) {
     notices.complain(error);
   }

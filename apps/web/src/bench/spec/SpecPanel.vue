@@ -14,6 +14,7 @@ import { computed } from 'vue';
 import { useBench } from '../../stores/bench.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
+import { sayCount } from '../figures/sayFigures.ts';
 import { isChangedFromFile, useSpecs } from '../../stores/specs.ts';
 import AngleLineTools from './AngleLineTools.vue';
 import HeldCompensation from './HeldCompensation.vue';
@@ -124,6 +125,9 @@ const offset = computed(() => {
   return OFFSETS.find(([usual]) => Math.abs(Number(usual) - value) < SAME_SHIFT)?.[0] ?? String(value);
 });
 
+const sayGivingWay = (count: number): string =>
+  `${count === 1 ? '1 stitch that was set by itself gives way' : `${sayCount(count)} stitches that were set one by one give way`} when it is sewn so.`;
+
 const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
 </script>
 
@@ -192,6 +196,9 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
           has('pull') && heldPull === undefined ? ', but for compensation, of which it is not known how much it came with' : ''
         }}.
       </p>
+      <p v-if="specs.isChanged && specs.singleCount > 0" class="showing" role="status">
+        {{ sayGivingWay(specs.singleCount) }}
+      </p>
       <SpecPairs v-if="specs.pairs && specs.isChanged && !specs.refusal" :pairs="specs.pairs" />
       <div class="acts">
         <template v-if="specs.isChanged">
@@ -200,6 +207,13 @@ const ownOrigin = computed(() => specs.current?.origin ?? spec.value?.origin);
         </template>
         <template v-else>
           <v-btn variant="outlined" @click="specs.suggest">As this cloth wants it</v-btn>
+          <v-btn
+            v-if="specs.scope.some((o) => o.made && o.edited)"
+            variant="text"
+            :title="sayGivingWay(specs.singleCount)"
+            @click="attempt(specs.sewAgain)"
+            >From its spec again</v-btn
+          >
           <v-btn v-if="specs.scope.some(isChangedFromFile)" variant="text" @click="attempt(specs.reset)">Its own stitches</v-btn>
         </template>
       </div>

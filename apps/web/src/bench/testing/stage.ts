@@ -36,8 +36,9 @@ export async function layOnBench(target: Target = defaultTarget()): Promise<Retu
   };
   bench.tryRepairs = async (keys) => {
     const trial = await engine.tryRepairs(keys);
-    bench.trial = trial && { shown: { number: 3, view: trial.after }, trial, keys };
-    return trial !== undefined;
+    if (trial === undefined || 'why' in trial) return false;
+    bench.trial = { shown: { number: 3, view: trial.after }, trial, keys };
+    return true;
   };
   bench.tryPlan = async (request, upTo) => {
     const trial = await engine.planRepairs(request, upTo);

@@ -3,7 +3,7 @@ import { type Figures, HISTOGRAM_BIN } from '@isola/core';
 import { BarController, BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js';
 import { computed } from 'vue';
 import { Bar } from 'vue-chartjs';
-import { sayTime } from '../../bench/figures/sayFigures.ts';
+import { sayCount, sayTime } from '../../bench/figures/sayFigures.ts';
 
 /** Where the time of a piece goes, and how long its stitches are, of both states. */
 const props = defineProps<{ one: Figures; other: Figures; titles: readonly [one: string, other: string] }>();
@@ -26,7 +26,7 @@ const CAUSES = [
 
 const seconds = computed(() => ({
   labels: [...props.titles],
-  datasets: CAUSES.map(([cause, label, color]) => ({
+  datasets: CAUSES.filter(([cause]) => props.one.run[cause] + props.other.run[cause] > 0).map(([cause, label, color]) => ({
     label,
     data: [props.one.run[cause], props.other.run[cause]],
     backgroundColor: color,
@@ -34,10 +34,16 @@ const seconds = computed(() => ({
   })),
 }));
 const text = { color: faint, font: FONT };
-const secondsOptions = {
+/** Whole minutes, and no more than five of them. */
+const secondsStep = computed(() => 60 * Math.max(1, Math.ceil(Math.max(props.one.run.seconds, props.other.run.seconds) / 300)));
+const secondsOptions = computed(() => ({
   ...{ indexAxis: 'y' as const, responsive: true, maintainAspectRatio: false, animation: false as const },
   scales: {
-    x: { stacked: true, grid: { color: line }, ticks: { ...text, callback: (value: string | number) => sayTime(Number(value)) } },
+    x: {
+      stacked: true,
+      grid: { color: line },
+      ticks: { ...text, stepSize: secondsStep.value, callback: (value: string | number) => sayTime(Number(value)) },
+    },
     y: { stacked: true, grid: { display: false }, ticks: { ...text, color: ink } },
   },
   plugins: {
@@ -49,7 +55,7 @@ const secondsOptions = {
       },
     },
   },
-};
+}));
 
 /** As many bins as either of them fills, the last one with all that is longer. */
 const count = computed(() => {
@@ -72,7 +78,11 @@ const lengthsOptions = {
       ticks: { ...text, maxRotation: 0, autoSkipPadding: 8 },
       title: { display: true, text: 'stitch length from, mm', ...text },
     },
-    y: { grid: { color: line }, ticks: { ...text, maxTicksLimit: 5 }, title: { display: true, text: 'stitches', ...text } },
+    y: {
+      grid: { color: line },
+      ticks: { ...text, maxTicksLimit: 5, callback: (value: string | number) => sayCount(Number(value)) },
+      title: { display: true, text: 'stitches', ...text },
+    },
   },
   plugins: {
     legend: { position: 'bottom' as const, labels: { ...text, boxWidth: 10, boxHeight: 10, padding: 8 } },

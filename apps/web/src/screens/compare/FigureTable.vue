@@ -40,6 +40,10 @@ td {
   border-bottom: 1px solid var(--line-soft);
 }
 
+td {
+  white-space: nowrap;
+}
+
 th:first-child {
   padding-left: 0;
   text-align: left;

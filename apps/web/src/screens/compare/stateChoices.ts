@@ -52,5 +52,6 @@ function branchNameOf(step: HistoryStep, known: ReadonlyMap<string, HistoryStep>
 /** A state as the head of a column or of a picture: short. */
 export function sayState(state: StateName, choices: readonly Choice[]): string {
   const words = choices.find(([one]) => one === state)?.[1] ?? 'a step';
-  return state === 'file' || state === 'now' ? words.toLowerCase() : words;
+  if (state === 'file' || state === 'now') return words.toLowerCase();
+  return words.replace(/^Branch: /, '').replace(/^Revision (\d+): .*/, 'revision $1');
 }

@@ -32,7 +32,8 @@ const revisionsAt = computed(() => {
   const at = new Map<string | null, RevisionSummary[]>();
   for (const revision of bench.job?.revisions ?? []) {
     const step = history.revisions.get(revision.number);
-    if (step !== undefined) at.set(step, [...(at.get(step) ?? []), revision]);
+    // The first is the file as it came, which is said already.
+    if (step !== undefined && revision.number > 1) at.set(step, [...(at.get(step) ?? []), revision]);
   }
   return at;
 });
@@ -79,7 +80,12 @@ async function act(what: () => Promise<unknown>): Promise<void> {
   }
 }
 
-const go = (id: string | null): Promise<void> => act(() => bench.goTo(id));
+const go = (id: string | null): Promise<void> =>
+  act(async () => {
+    await bench.goTo(id);
+    // The button that was pressed is gone: the keys go on to be the panel's.
+    panel.value?.focus();
+  });
 
 function compare(id: string | null): void {
   void router.push({ name: 'compare', query: { one: id ?? 'start', other: 'now' } });
@@ -149,7 +155,7 @@ function onEscape(): void {
             @focus="point($event, row.id, titleOf(row))"
           >
             <span class="name"
-              >{{ titleOf(row) }}
+              ><span class="words" :title="titleOf(row)">{{ titleOf(row) }}</span>
               <small v-if="row.step?.reason" class="muted">because: {{ row.step.reason }}</small>
               <small v-for="revision in revisionsAt.get(row.id)" :key="revision.number" class="revision"
                 >revision {{ revision.number }}: {{ revision.name }}</small
@@ -280,6 +286,13 @@ ol > li {
   content: '− ';
 }
 
+.words {
+  display: -webkit-box;
+  overflow: hidden;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+}
+
 .name small {
   display: block;
   font-size: 12px;
@@ -299,9 +312,14 @@ ol > li {
 .choices,
 .naming {
   display: flex;
-  gap: 14px;
+  flex-wrap: wrap;
+  gap: 2px 14px;
   padding: 2px 0 6px 16px;
   font-size: 12.5px;
+}
+
+.choices button {
+  white-space: nowrap;
 }
 
 .naming input {

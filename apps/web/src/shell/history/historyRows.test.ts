@@ -70,6 +70,7 @@ describe('what can be compared', () => {
       ['f', 'Branch: Cheaper'],
       ['a', 'After “step a”'],
     ]);
-    expect([sayState('now', choices), sayState('e', choices), sayState('gone', choices)]).toEqual(['now', 'Branch: Cheaper', 'a step']);
+    expect(sayState('kept 4', choices)).toBe('revision 4');
+    expect([sayState('now', choices), sayState('e', choices), sayState('gone', choices)]).toEqual(['now', 'Cheaper', 'a step']);
   });
 });
