@@ -20,6 +20,7 @@ await bundle({
     'bench/order.bench.ts',
     'bench/audit.bench.ts',
     'bench/shapes.bench.ts',
+    'bench/points.bench.ts',
     'bench/server.bench.ts',
     'bench/browser.bench.ts',
   ],
@@ -31,7 +32,7 @@ await bundle({
   logLevel: 'warning',
   outExtension: { '.js': '.mjs' },
 });
-for (const part of process.argv[2] ? [process.argv[2]] : ['core', 'steps', 'order', 'audit', 'shapes', 'server', 'browser']) {
+for (const part of process.argv[2] ? [process.argv[2]] : ['core', 'steps', 'order', 'audit', 'shapes', 'points', 'server', 'browser']) {
   const { status } = spawnSync(process.execPath, [path.join(outdir, `${part}.bench.mjs`)], { stdio: 'inherit', cwd: ROOT });
   if (status !== 0) process.exitCode = 1;
 }

@@ -6,7 +6,7 @@ import { planStrokes } from './bench/cloth/strokes.ts';
 import { fitViewport, pan, sayScale, toCloth, toScreen, TRUE_SIZE, zoomAt } from './bench/cloth/viewport.ts';
 import { sayCount, sayHours, sayPrice, saySigned, sayTime } from './bench/figures/sayFigures.ts';
 import { markEvery, planTape } from './bench/tape/planTape.ts';
-import { compareFigures, compareOrder } from './screens/compare/figureRows.ts';
+import { compareFigures, compareJudged, compareOrder, compareThreads } from './screens/compare/figureRows.ts';
 import { readDay } from './screens/takeIn/readDay.ts';
 import { sayDue } from './screens/jobs/sayDue.ts';
 import { rowsDone } from './stores/rowsDone.ts';
@@ -138,13 +138,21 @@ describe('figures in words', () => {
     const target = { ...defaultTarget(), quantity: 100 };
     const before = inspectProgram(fillProgram(), target);
     const now = { ...before, trims: 1, run: { ...before.run, seconds: before.run.seconds - 30 } };
-    const rows = compareFigures(before, now, 2.5, 2.5);
+    const rows = compareFigures(before, now);
     expect(rows.find((r) => r.name === 'Trims')).toMatchObject({ change: '1 less', mark: 'gain' });
-    expect(rows.find((r) => r.name.startsWith('Densest spot'))).toMatchObject({ change: '' });
     expect(compareOrder(before, now, target)[0]!.change).toBe('50 min less');
     // A loss says so, and every change is the difference of the two figures beside it as they are rounded.
-    const worse = compareFigures({ ...before, threadM: 1.26 }, { ...before, threadM: 1.34 }, 2.44, 2.56);
+    const worse = compareFigures({ ...before, threadM: 1.26 }, { ...before, threadM: 1.34 });
     expect(worse.find((r) => r.name === 'Upper thread')).toMatchObject({ before: '1.3 m', now: '1.3 m', change: '' });
-    expect(worse.at(-1)).toMatchObject({ before: '2.4', now: '2.6', change: '0.2 more', mark: 'loss' });
+    const judged = { maxCover: 2.44, widestGap: 0.32, findings: { stop: 1, fix: 4, note: 0 } };
+    const [spot, gap, ...findings] = compareJudged(judged, { maxCover: 2.56, widestGap: 0, findings: { stop: 0, fix: 4, note: 2 } });
+    expect(spot).toMatchObject({ before: '2.4', now: '2.6', change: '0.2 more', mark: 'loss' });
+    expect([gap!.before, gap!.now, findings.map(({ change }) => change)]).toEqual(['0.32 mm', 'none', ['1 less', '', '2 more']]);
+    // What is not known of one of them is left out.
+    expect(compareJudged(judged, { maxCover: 2.5, widestGap: undefined, findings: undefined })).toHaveLength(1);
+    const [first] = now.colors;
+    const threads = compareThreads(before, { ...now, colors: [{ ...first!, name: 'Straw', threadM: 2 }] });
+    expect(threads.map(({ name }) => name)).toEqual(['Straw', 'One', 'Two']);
+    expect([threads[0]!.mark, threads[1]!.now, threads[1]!.mark]).toEqual(['loss', '0.0 m', 'gain']);
   });
 });

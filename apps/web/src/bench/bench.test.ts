@@ -4,7 +4,7 @@ import { enableAutoUnmount, flushPromises } from '@vue/test-utils';
 import { nextTick } from 'vue';
 import * as components from 'vuetify/components';
 import FigureTable from '../screens/compare/FigureTable.vue';
-import { compareFigures } from '../screens/compare/figureRows.ts';
+import { compareJudged } from '../screens/compare/figureRows.ts';
 import FileFacts from '../screens/takeIn/FileFacts.vue';
 import TargetForm from '../screens/takeIn/TargetForm.vue';
 import { numberFindings } from './docket/numberFindings.ts';
@@ -190,7 +190,8 @@ describe('figures and the job', () => {
     expect(words(facts)).toMatch(/Size 27\.0 × 24\.0 mm/);
     expect(words(facts)).toMatch(/Harbor 13\d st/);
     expect(facts.findAll('.bars i')).toHaveLength(25);
-    const table = show(FigureTable, { rows: compareFigures(bench.now!.view.figures, bench.now!.view.figures, 1, 2), title: 'One piece' });
+    const JUDGED = { widestGap: undefined, findings: undefined };
+    const table = show(FigureTable, { rows: compareJudged({ ...JUDGED, maxCover: 1 }, { ...JUDGED, maxCover: 2 }), title: 'One piece' });
     expect(words(table)).toMatch(/Densest spot, closed layers \(K\)\s?1\.0\s?2\.0\s?1\.0 more/);
   });
 

@@ -70,7 +70,9 @@ describe('two states beside each other', () => {
     expect([comparing.one, comparing.other]).toEqual(['file', 'now']);
     expect(comparing.sides!.changes!.map(({ name, kinds }) => [name, kinds])).toEqual([['Hull', ['renamed']]]);
     expect(comparing.sides!.other.shown.view.figures).toEqual(bench.now!.view.figures);
-    expect(comparing.sides!.one.view.findings.length).toBeGreaterThan(0);
+    await until(() => comparing.judged !== undefined);
+    expect(comparing.judged!.one.findings!.fix).toBeGreaterThan(0);
+    expect(comparing.judged!.other.maxCover).toBeCloseTo(bench.now!.view.maxCover, 6);
     // Only the order or a name: nothing is sewn otherwise.
     expect([comparing.sides!.one.differing, comparing.sides!.other.differing]).toEqual([[], []]);
 
@@ -79,7 +81,7 @@ describe('two states beside each other', () => {
     const kinds = comparing.sides!.changes!.map((change) => change.kinds);
     expect([kinds[0], kinds.at(-1)]).toEqual([['renamed'], ['gone']]);
     expect(comparing.sides!.one.differing.length).toBeGreaterThan(comparing.sides!.other.differing.length);
-    expect(comparing.sides!.one.view.figures.stitches).toBe(comparing.sides!.other.view.figures.stitches);
+    expect(comparing.sides!.one.shown.view.figures.stitches).toBe(comparing.sides!.other.shown.view.figures.stitches);
     expect([comparing.onlyIn.one.map(({ name }) => name), comparing.onlyIn.other.map(({ name }) => name)]).toEqual([
       ['part the last one'],
       ['name it Hull'],
@@ -101,7 +103,7 @@ describe('two states beside each other', () => {
     await until(() => comparing.sides !== undefined && history.isKnown);
     expect(comparing.sides!.changes!.map(({ name }) => name)).toEqual(['c']);
     comparing.one = a!;
-    await until(() => named(comparing.sides!.one.view) === 'a');
+    await until(() => named(comparing.sides!.one.shown.view) === 'a');
     expect(comparing.onlyIn.other).toHaveLength(2);
     await bench.goTo(a!);
     expect(named(bench.now!.view)).toBe('a');
@@ -113,7 +115,7 @@ describe('two states beside each other', () => {
     comparing.one = 'kept 3';
     stop = comparing.show();
     await until(() => comparing.sides !== undefined);
-    expect([comparing.sides!.changes, comparing.sides!.one.widestGap, comparing.onlyIn]).toEqual([
+    expect([comparing.sides!.changes, comparing.judged?.one.widestGap, comparing.onlyIn]).toEqual([
       undefined,
       undefined,
       { one: [], other: [] },

@@ -1,14 +1,14 @@
 import type { HistoryStep } from '@isola/contract';
 import { type ObjectChange, partingOf, type StateName, type StitchObject } from '@isola/core';
 import { computed, ref, shallowRef, watch } from 'vue';
-import type { ComparedSide, Comparison, DesignView } from '../workers/protocol.ts';
+import type { Comparison, DesignView, Judged } from '../workers/protocol.ts';
 import { clothWorker } from '../workers/startWorkers.ts';
 import { useBench } from './bench.ts';
 import { defineDocumentStore } from './documentStore.ts';
 import { useHistory } from './history.ts';
 import { forget, type ShownDesign, showView } from './trials.ts';
 
-export interface ShownSide extends ComparedSide {
+export interface ShownSide {
   readonly shown: ShownDesign;
   /** Indices of its objects that differ from the other side. */
   readonly differing: readonly number[];
@@ -21,6 +21,8 @@ export const useComparing = defineDocumentStore('comparing', (document) => {
   const one = ref<StateName>('file');
   const other = ref<StateName>('now');
   const sides = shallowRef<{ readonly one: ShownSide; readonly other: ShownSide; readonly changes: Comparison['changes'] }>();
+  /** What takes longer to know of both; none until it is known. */
+  const judged = shallowRef<Judged>();
   const isWorking = ref(false);
   const problem = ref<string>();
   /** Counts what the drawing worker was told of both, so that pictures of it are drawn anew. */
@@ -38,9 +40,12 @@ export const useComparing = defineDocumentStore('comparing', (document) => {
       const [a, b] = await Promise.all([handOver(result.one, result.changes), handOver(result.other, result.changes)]);
       if (mine !== ticket) return [a, b].forEach(({ shown }) => forget(shown));
       const old = sides.value;
+      judged.value = undefined;
       sides.value = { one: a, other: b, changes: result.changes };
       stamp.value++;
       [old?.one.shown, old?.other.shown].forEach(forget);
+      const known = await bench.judgeStates();
+      if (mine === ticket) judged.value = known;
     } catch (error) {
       if (mine === ticket) problem.value = error instanceof Error ? error.message : String(error);
     } finally {
@@ -94,19 +99,19 @@ export const useComparing = defineDocumentStore('comparing', (document) => {
     other: isOfSteps.value ? stepsSince(other.value, parting.value) : [],
   }));
 
-  return { one, other, sides, isWorking, problem, stamp, show, showAs, onlyIn, isOfSteps };
+  return { one, other, sides, judged, isWorking, problem, stamp, show, showAs, onlyIn, isOfSteps };
 });
 
-async function handOver(side: ComparedSide, changes: readonly ObjectChange[] | undefined): Promise<ShownSide> {
-  const shown = await showView(side.view);
-  const { objects } = side.view;
-  if (objects === undefined) return { ...side, shown, differing: [] };
+async function handOver(view: DesignView, changes: readonly ObjectChange[] | undefined): Promise<ShownSide> {
+  const shown = await showView(view);
+  const { objects } = view;
+  if (objects === undefined) return { shown, differing: [] };
   await clothWorker().setObjects(shown.number, {
     ownerOfRow: objects.ownerOfRow.slice(),
     roles: objects.objects.map(({ role }) => role),
     levels: new Int32Array(objects.objects.length),
   });
-  return { ...side, shown, differing: differingOf(side.view, changes ?? []) };
+  return { shown, differing: differingOf(view, changes ?? []) };
 }
 
 /** Objects that are not sewn alike, with what belongs to them; those that only moved in the order are not seen to. */

@@ -35,6 +35,7 @@ export function createStates(engine: () => Remote<EngineApi> | undefined, job: R
 
   return {
     compareStates: (one: StateName, other: StateName) => bring([one, other], (remote) => remote.compareStates(one, other)),
+    judgeStates: async () => engine()?.judgeStates(),
     pictureState: (name: StateName) => bring([name], (remote) => remote.pictureState(name)),
   };
 }

@@ -1,30 +1,36 @@
 import {
+  AuditContext,
+  auditDesign,
   baseFromJson,
   changesSinceFile,
   compareObjects,
+  type CoverMap,
   type Design,
   designOf,
   type History,
   type ObjectChange,
   objectsOf,
   predictGaps,
+  type Finding,
   type Program,
   readStitchFile,
   type StateName,
   stateOf,
+  type Severity,
   type Target,
+  type ThreadType,
 } from '@isola/core';
 import { transfer } from 'comlink';
 import { buffersOf, lightView } from './designViews.ts';
-import type { ComparedSide, Comparison, DesignView, EngineApi, StateNeeds, StatePicture } from './protocol.ts';
+import type { Comparison, DesignView, EngineApi, Judged, JudgedSide, StateNeeds, StatePicture } from './protocol.ts';
 
 interface Around {
   readonly history: () => History;
   readonly original: () => Program;
-  readonly view: (design: Design) => DesignView;
+  readonly coverOf: (program: Program, thread: ThreadType) => CoverMap;
 }
 
-type CompareWork = Pick<EngineApi, 'compareStates' | 'pictureState' | 'takeStart' | 'takeKept'>;
+type CompareWork = Pick<EngineApi, 'compareStates' | 'pictureState' | 'takeStart' | 'takeKept' | 'judgeStates'>;
 
 /** A state with the rows and the objects that are known of it: where steps began as rows, of the file and of what was kept then there is no plan. */
 interface State {
@@ -33,7 +39,11 @@ interface State {
 }
 
 /** Puts states of one job beside each other: what was kept, left and is now. `of` gives the designs that were compared last. */
-export function createCompareWork({ history, original, view }: Around): CompareWork & { of: (side: 'one' | 'other') => State | undefined } {
+export function createCompareWork({
+  history,
+  original,
+  coverOf,
+}: Around): CompareWork & { of: (side: 'one' | 'other') => State | undefined } {
   /** What the steps begin with, where the job was opened at a snapshot: taken up when it is asked for. */
   let start: Design | undefined;
   /** Rows of revisions that no step leads to. */
@@ -56,10 +66,18 @@ export function createCompareWork({ history, original, view }: Around): CompareW
     return { design, program: design.program };
   }
 
-  function sideOf({ design, program }: State, target: Target): ComparedSide {
-    if (design === undefined) return { view: lightView(program, { target, kept: {} }, 0), widestGap: undefined };
-    const { objects } = objectsOf(design.plan);
-    return { view: view(design), widestGap: predictGaps(objects, target).reduce((most, { width }) => Math.max(most, width), 0) };
+  function viewOf({ design, program }: State, target: Target): DesignView {
+    if (design === undefined) return lightView(program, { target, kept: {} }, 0);
+    const { objects, ownerOfRow } = objectsOf(design.plan);
+    return { ...lightView(program, design, 0), objects: { objects, ownerOfRow: ownerOfRow.slice(), blocks: design.plan.blocks } };
+  }
+
+  function judge({ design, program }: State, target: Target): JudgedSide {
+    if (design === undefined) return { maxCover: coverOf(program, target.thread).maxCover, widestGap: undefined, findings: undefined };
+    const cover = coverOf(program, target.thread);
+    const findings = auditDesign(design, new AuditContext(design, { cover }));
+    const [gap] = predictGaps(objectsOf(design.plan).objects, target);
+    return { maxCover: cover.maxCover, widestGap: gap?.width ?? 0, findings: countBySeverity(findings) };
   }
 
   return {
@@ -93,13 +111,25 @@ export function createCompareWork({ history, original, view }: Around): CompareW
       const { target } = history().design;
       shown = { one: alike(a, target), other: alike(b, target) };
       const compared = {
-        one: sideOf(shown.one, target),
-        other: sideOf(shown.other, target),
+        one: viewOf(shown.one, target),
+        other: viewOf(shown.other, target),
         changes: changesBetween([one, a], [other, b]),
       };
-      return Promise.resolve(transfer(compared, [...buffersOf(compared.one.view), ...buffersOf(compared.other.view)]));
+      return Promise.resolve(transfer(compared, [...buffersOf(compared.one), ...buffersOf(compared.other)]));
+    },
+
+    judgeStates(): Promise<Judged | undefined> {
+      if (shown === undefined) return Promise.resolve(undefined);
+      const { target } = history().design;
+      return Promise.resolve({ one: judge(shown.one, target), other: judge(shown.other, target) });
     },
   };
+}
+
+function countBySeverity(findings: readonly Finding[]): Record<Severity, number> {
+  const counts = { stop: 0, fix: 0, note: 0 };
+  for (const { severity } of findings) counts[severity]++;
+  return counts;
 }
 
 /** A state on another target, so that two are measured alike. */

@@ -8,8 +8,8 @@ interface KnownCover {
   readonly map: CoverMap;
 }
 
-/** The design as it is, as it came and as it is tried: more maps are not held. */
-const MOST_HELD = 3;
+/** The design as it is, as it came, as it is tried, and two that are compared: more maps are not held. */
+const MOST_HELD = 5;
 
 /** Gives cover maps of programs. What differs from a program of before in one place is measured there alone. */
 export function createCovers(): (program: Program, thread: Yarn) => CoverMap {

@@ -122,7 +122,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     return { done: [...earlier, ...far.map(asView), ...done.map(nameStep).map(asView)], undone: undone.map(nameStep).map(asView) };
   }
 
-  const comparing = createCompareWork({ history: current, original: () => original!, view });
+  const comparing = createCompareWork({ history: current, original: () => original!, coverOf });
 
   return {
     async open(bytes, base, entries, number): Promise<Opened | 'journal-needed'> {
@@ -234,6 +234,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     },
 
     compareStates: comparing.compareStates,
+    judgeStates: comparing.judgeStates,
     pictureState: comparing.pictureState,
     takeStart: comparing.takeStart,
     takeKept: comparing.takeKept,

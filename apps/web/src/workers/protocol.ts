@@ -31,6 +31,7 @@ import type {
   Result,
   RunTotals,
   SeenLayers,
+  Severity,
   ShapeAsk,
   ShapeNodes,
   SpecEdit,
@@ -226,19 +227,22 @@ export type Proposal = Result<Operation, string>;
 /** `one` and `other`: the states that were compared last. */
 export type Side = 'now' | 'before' | 'trial' | 'one' | 'other';
 
-/** A state as one side of a comparison, measured on the present target. Of a file whose objects are not known there are no findings. */
-export interface ComparedSide {
-  readonly view: DesignView;
-  /** Estimated, mm; 0 where no gap opens; none where objects are not known. */
-  readonly widestGap: number | undefined;
-}
-
+/** Two states beside each other, measured on the present target. Their views have objects, where these are known, and no findings. */
 export interface Comparison {
-  readonly one: ComparedSide;
-  readonly other: ComparedSide;
+  readonly one: DesignView;
+  readonly other: DesignView;
   /** None where the objects of one of them are not known. */
   readonly changes: readonly ObjectChange[] | undefined;
 }
+
+/** What takes longer to know of a state: K of its densest spot, its widest gap (estimated, mm), and how many findings are left. */
+export interface JudgedSide {
+  readonly maxCover: number;
+  /** None where its objects are not known, as of findings. */
+  readonly widestGap: number | undefined;
+  readonly findings: Readonly<Record<Severity, number>> | undefined;
+}
+export type Judged = Readonly<Record<'one' | 'other', JudgedSide>>;
 
 /**
  * What has to be brought before a state can be looked at: what the steps begin with ({@link EngineApi.takeStart}), the whole journal
@@ -296,6 +300,8 @@ export interface EngineApi {
   proposeWay(id: string, isCutForbidden: boolean): Promise<Result<{ readonly operation: Operation; readonly why: string }, string>>;
   /** Two states beside each other. Where one of them is not in hand, what has to be brought first. */
   compareStates(one: StateName, other: StateName): Promise<Comparison | StateNeeds>;
+  /** The same two judged, which takes longer; nothing before two were compared. */
+  judgeStates(): Promise<Judged | undefined>;
   pictureState(name: StateName): Promise<StatePicture | StateNeeds>;
   /** Takes up what the steps begin with, as JSON of a base. */
   takeStart(base: string): Promise<void>;

@@ -40,31 +40,35 @@ function contextOf(canvas: HTMLCanvasElement | null): CanvasRenderingContext2D |
   return ctx;
 }
 
-let frame = 0;
-function redraw(): void {
-  cancelAnimationFrame(frame);
-  frame = requestAnimationFrame(() => {
-    const program = points.program;
-    const ctx = contextOf(dots.value);
-    if (program === undefined || ctx === undefined) return;
-    drawPoints(ctx, program, { ...props, mayPick: points.mayPick, picked: picked.value, upTo: bench.upTo });
-  });
+/** Draws at the next frame, once for all that asked by then. */
+function atFrame(draw: () => void): { readonly ask: () => void; readonly stop: () => void } {
+  let frame = 0;
+  const ask = (): void => {
+    if (frame !== 0) return;
+    frame = requestAnimationFrame(() => {
+      frame = 0;
+      draw();
+    });
+  };
+  return { ask, stop: () => cancelAnimationFrame(frame) };
 }
 
-let moveFrame = 0;
-function redrawMoved(): void {
-  cancelAnimationFrame(moveFrame);
-  moveFrame = requestAnimationFrame(() => {
-    const program = points.program;
-    const ctx = contextOf(moving.value);
-    if (program === undefined || ctx === undefined) return;
-    if (moved.value === undefined) ctx.clearRect(0, 0, props.size.width, props.size.height);
-    else drawMoved(ctx, program, { ...props, picked: picked.value, ...moved.value });
-  });
-}
+const dotsFrame = atFrame(() => {
+  const program = points.program;
+  const ctx = contextOf(dots.value);
+  if (program === undefined || ctx === undefined) return;
+  drawPoints(ctx, program, { ...props, mayPick: points.mayPick, picked: picked.value, upTo: bench.upTo });
+});
+const movedFrame = atFrame(() => {
+  const program = points.program;
+  const ctx = contextOf(moving.value);
+  if (program === undefined || ctx === undefined) return;
+  if (moved.value === undefined) ctx.clearRect(0, 0, props.size.width, props.size.height);
+  else drawMoved(ctx, program, { ...props, picked: picked.value, ...moved.value });
+});
 
-watch([() => props.view, () => props.size, () => points.program, picked, () => points.isOfObject, () => bench.upTo], redraw);
-watch([moved, () => props.view], redrawMoved);
+watch([() => props.view, () => props.size, () => points.program, picked, () => points.isOfObject, () => bench.upTo], dotsFrame.ask);
+watch([moved, () => props.view], movedFrame.ask);
 
 function at(event: PointerEvent): { x: number; y: number } {
   const box = (event.currentTarget as SVGElement).getBoundingClientRect();
@@ -162,12 +166,12 @@ function onKey(event: KeyboardEvent): void {
 const KEYS = ['keydown', 'keyup'] as const;
 onMounted(() => {
   for (const type of KEYS) window.addEventListener(type, onKey, { capture: true });
-  redraw();
+  dotsFrame.ask();
 });
 onBeforeUnmount(() => {
   for (const type of KEYS) window.removeEventListener(type, onKey, { capture: true });
-  cancelAnimationFrame(frame);
-  cancelAnimationFrame(moveFrame);
+  dotsFrame.stop();
+  movedFrame.stop();
 });
 </script>
 

@@ -5,6 +5,8 @@ import { type Size, toCloth, type Viewport } from '../cloth/viewport.ts';
 const SHOWN_FROM = 3;
 const DOT = 2.4;
 const PICKED = 4;
+/** As many picked ones as are drawn round while they are moved. */
+const ROUND = 400;
 
 /** Penetrations over the cloth: those that may be picked as dots, picked ones larger, and what is not sewn yet (from row `upTo` on) as faint lines. */
 export function drawPoints(
@@ -77,5 +79,12 @@ export function drawMoved(
   }
   ctx.stroke();
   ctx.fillStyle = '#0f5c66';
-  for (const row of picked) dot(ctx, px(row), py(row), PICKED);
+  if (picked.size <= ROUND) {
+    for (const row of picked) dot(ctx, px(row), py(row), PICKED);
+    return;
+  }
+  // So many are squares of one path: each frame has to draw all of them.
+  ctx.beginPath();
+  for (const row of picked) ctx.rect(px(row) - PICKED / 2, py(row) - PICKED / 2, PICKED, PICKED);
+  ctx.fill();
 }

@@ -52,14 +52,8 @@ const heads = computed(() => [sayState(comparing.one, choices.value), sayState(c
 const sides = computed(() => comparing.sides);
 const one = computed(() => sides.value!.one.shown.view);
 const other = computed(() => sides.value!.other.shown.view);
-const rows = computed(() => [
-  ...compareFigures(one.value.figures, other.value.figures, one.value.maxCover, other.value.maxCover),
-  ...compareJudged(judged(sides.value!.one), judged(sides.value!.other)),
-]);
-const judged = (side: NonNullable<typeof sides.value>['one']) => ({
-  widestGap: side.widestGap,
-  findings: side.view.objects === undefined ? undefined : side.view.findings,
-});
+const rows = computed(() => compareFigures(one.value.figures, other.value.figures));
+const judgedRows = computed(() => (comparing.judged === undefined ? [] : compareJudged(comparing.judged.one, comparing.judged.other)));
 const orderRows = computed(() => compareOrder(one.value.figures, other.value.figures, other.value.target));
 const isUsual = computed(() => comparing.one === 'file' && comparing.other === 'now');
 /** What leads from the one to the other; of the design on the bench as it stands there. */
@@ -106,7 +100,8 @@ function look(id: string): void {
       </div>
       <p v-if="comparing.problem" role="alert" class="problem">{{ comparing.problem }}</p>
       <template v-if="sides">
-        <FigureTable title="One piece" :rows="rows" :heads="heads" />
+        <FigureTable title="One piece" :rows="[...rows, ...judgedRows]" :heads="heads" />
+        <p v-if="!comparing.judged" class="muted small" role="status">Covers, gaps and findings are being counted…</p>
         <FigureTable
           :title="`The order, ${other.target.quantity === 1 ? '1 piece' : `${sayCount(other.target.quantity)} pieces`}`"
           :rows="orderRows"

@@ -6,7 +6,7 @@ defineProps<{ title: string; steps: readonly { readonly name: string; readonly r
 <template>
   <section>
     <h3>{{ title }}</h3>
-    <ol v-if="steps.length > 0">
+    <ol v-if="steps.length > 0" class="steps">
       <li v-for="(step, index) in steps" :key="index">
         {{ step.name }}
         <em v-if="step.reason">because: {{ step.reason }}</em>

@@ -1,4 +1,5 @@
-import { type Figures, SEVERITIES, type Severity, type Target } from '@isola/core';
+import { type Figures, SEVERITIES, type Target } from '@isola/core';
+import type { JudgedSide } from '../../workers/protocol.ts';
 import { sayCount, sayHours, sayTime } from '../../bench/figures/sayFigures.ts';
 
 /** A line of the table of figures; `change` is empty where nothing changed. */
@@ -12,14 +13,8 @@ export interface FigureRow {
 
 const metres = (value: number): string => `${value.toFixed(1)} m`;
 
-/** What is known of a state beside its figures; none where its objects are not known. */
-export interface MoreFigures {
-  readonly widestGap: number | undefined;
-  readonly findings: readonly { readonly severity: Severity }[] | undefined;
-}
-
-/** The figures of two states of one design side by side, for one piece, with the densest spot (K) of each. Less is a gain in all of them. */
-export function compareFigures(before: Figures, now: Figures, coverBefore: number, coverNow: number): FigureRow[] {
+/** The figures of two states of one design side by side, for one piece. Less is a gain in all of them. */
+export function compareFigures(before: Figures, now: Figures): FigureRow[] {
   return [
     row('Machine time', before.run.seconds, now.run.seconds, sayTime),
     row('lost to trims', before.run.trims, now.run.trims, sayTime),
@@ -34,21 +29,19 @@ export function compareFigures(before: Figures, now: Figures, coverBefore: numbe
     row('Upper thread', before.threadM, now.threadM, metres, 0.1),
     row('Bobbin', before.bobbinM, now.bobbinM, metres, 0.1),
     row('Longest stitch', before.longestStitch, now.longestStitch, (v) => `${v.toFixed(1)} mm`, 0.1),
-    row('Densest spot, closed layers (K)', coverBefore, coverNow, (v) => v.toFixed(1), 0.1),
   ];
 }
 
-/** What takes a design's objects to know; what is not known of one of them is left out. */
-export function compareJudged(before: MoreFigures, now: MoreFigures): FigureRow[] {
-  const rows: FigureRow[] = [];
+/** What takes longer to know: densest spots, and where objects are known of both, gaps and findings. */
+export function compareJudged(before: JudgedSide, now: JudgedSide): FigureRow[] {
+  const rows = [row('Densest spot, closed layers (K)', before.maxCover, now.maxCover, (v) => v.toFixed(1), 0.1)];
   const [a, b] = [before.widestGap, now.widestGap];
   if (a !== undefined && b !== undefined)
     rows.push(row('Widest gap, estimated', a, b, (v) => (v === 0 ? 'none' : `${v.toFixed(2)} mm`), 0.01));
   const [c, d] = [before.findings, now.findings];
   if (c === undefined || d === undefined) return rows;
-  const count = (of: NonNullable<MoreFigures['findings']>, severity: Severity): number => of.filter((f) => f.severity === severity).length;
   const WORDS = { stop: 'Findings left: stop', fix: 'fix', note: 'note' };
-  return [...rows, ...SEVERITIES.map((severity) => row(WORDS[severity], count(c, severity), count(d, severity), sayCount))];
+  return [...rows, ...SEVERITIES.map((severity) => row(WORDS[severity], c[severity], d[severity], sayCount))];
 }
 
 /** Upper thread of each color for one piece, m: as they are put on, those that only one of them has, too. */

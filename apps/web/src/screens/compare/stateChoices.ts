@@ -21,6 +21,7 @@ export function stateChoices(
     ['file', 'As it came'],
     ['now', 'Now'],
   ];
+  const isThere = (state: StateName): boolean => choices.some(([one]) => one === state);
   for (const { number, name } of kept.slice(1)) {
     const step = revisions.get(number);
     choices.push([step === undefined ? `kept ${number}` : (step ?? 'start'), `Revision ${number}: ${name}`]);
@@ -28,17 +29,19 @@ export function stateChoices(
   const known = new Map(steps.map((step) => [step.id, step]));
   const hasNext = new Set(steps.map(({ parent }) => parent));
   for (const step of steps) {
-    if (hasNext.has(step.id) || step.id === now) continue;
-    choices.push([step.id, `Branch: ${branchNameOf(step, known, names) ?? `ends with “${step.name}”`}`]);
+    if (hasNext.has(step.id) || step.id === now || isThere(step.id)) continue;
+    choices.push([step.id, `Branch: ${branchNameOf(step, known, names) ?? `ends with “${shorten(step.name)}”`}`]);
   }
-  const isThere = (state: StateName): boolean => choices.some(([one]) => one === state);
   for (const state of also) {
     if (isThere(state)) continue;
-    choices.push([state, state === 'start' ? 'As its steps begin' : `After “${known.get(state)?.name ?? 'a step'}”`]);
+    choices.push([state, state === 'start' ? 'As its steps begin' : `After “${shorten(known.get(state)?.name ?? 'a step')}”`]);
   }
   // Of revisions that show the same the last one stands.
   return choices.filter(([state], k) => choices.findLastIndex(([one]) => one === state) === k);
 }
+
+const LONGEST = 44;
+const shorten = (name: string): string => (name.length > LONGEST ? `${name.slice(0, LONGEST - 1).trimEnd()}…` : name);
 
 /** The name of the branch that a step is on: that of the nearest step before it that begins one by name. */
 function branchNameOf(step: HistoryStep, known: ReadonlyMap<string, HistoryStep>, names: ReadonlyMap<string, string>): string | undefined {

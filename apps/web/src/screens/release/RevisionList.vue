@@ -101,7 +101,7 @@ onMounted(() => onBeforeUnmount(history.show()));
         </button>
         <span v-else class="muted">as it is now</span>
         <router-link
-          v-if="revision.version !== bench.job!.version"
+          v-if="history.isKnown && revision.version !== bench.job!.version"
           class="in-words"
           :to="{ name: 'compare', query: { one: stateOf(revision.number), other: 'now' } }"
           :aria-label="`Compare revision ${revision.number} with now`"

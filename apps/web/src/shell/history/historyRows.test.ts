@@ -64,8 +64,8 @@ describe('what can be compared', () => {
     expect(choices).toEqual([
       ['file', 'As it came'],
       ['now', 'Now'],
+      ['c', 'Revision 3: Sent'],
       ['kept 4', 'Revision 4: Of rows'],
-      ['c', 'Branch: ends with “step c”'],
       ['e', 'Branch: Cheaper'],
       ['f', 'Branch: Cheaper'],
       ['a', 'After “step a”'],

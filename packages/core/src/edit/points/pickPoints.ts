@@ -42,9 +42,12 @@ function isInside(lasso: Float64Array, sides: readonly number[], x: number, y: n
   let inside = false;
   for (const k of sides) {
     const n = (k + 1) % count;
-    const [x0, y0, x1, y1] = [lasso[k * 2]!, lasso[k * 2 + 1]!, lasso[n * 2]!, lasso[n * 2 + 1]!];
+    const [y0, y1] = [lasso[k * 2 + 1]!, lasso[n * 2 + 1]!];
+    // Above or below of it a point is neither on it nor beside it.
+    if ((y < y0 && y < y1) || (y > y0 && y > y1)) continue;
+    const [x0, x1] = [lasso[k * 2]!, lasso[n * 2]!];
     const side = orient2d(x0, y0, x1, y1, x, y);
-    if (side === 0 && x >= Math.min(x0, x1) && x <= Math.max(x0, x1) && y >= Math.min(y0, y1) && y <= Math.max(y0, y1)) return true;
+    if (side === 0 && x >= Math.min(x0, x1) && x <= Math.max(x0, x1)) return true;
     if (y0 > y !== y1 > y && side > 0 === y1 < y0) inside = !inside;
   }
   return inside;
