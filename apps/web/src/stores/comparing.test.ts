@@ -1,6 +1,6 @@
 /** @jest-environment node */
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
-import { orderOf, type StateName } from '@isola/core';
+import { orderOf } from '@isola/core';
 import { createPinia, setActivePinia } from 'pinia';
 import type { DesignView } from '../workers/protocol.ts';
 import { serveFrom } from './testing/browser.ts';
@@ -76,7 +76,7 @@ describe('two states beside each other', () => {
     // Only the order or a name: nothing is sewn otherwise.
     expect([comparing.sides!.one.differing, comparing.sides!.other.differing]).toEqual([[], []]);
 
-    [comparing.one, comparing.other] = [tip as StateName, 'now'];
+    [comparing.one, comparing.other] = [tip, 'now'];
     await until(() => !comparing.isWorking && comparing.sides!.changes!.length > 1);
     const kinds = comparing.sides!.changes!.map((change) => change.kinds);
     expect([kinds[0], kinds.at(-1)]).toEqual([['renamed'], ['gone']]);

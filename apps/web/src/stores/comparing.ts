@@ -1,7 +1,8 @@
 import type { HistoryStep } from '@isola/contract';
 import { type ObjectChange, partingOf, type StateName, type StitchObject } from '@isola/core';
 import { computed, ref, shallowRef, watch } from 'vue';
-import type { Comparison, DesignView, Judged } from '../workers/protocol.ts';
+import type { Comparison, Judged } from '../workers/compareProtocol.ts';
+import type { DesignView } from '../workers/protocol.ts';
 import { clothWorker } from '../workers/startWorkers.ts';
 import { useBench } from './bench.ts';
 import { defineDocumentStore } from './documentStore.ts';

@@ -3,7 +3,8 @@ import type { StateName } from '@isola/core';
 import type { Remote } from 'comlink';
 import type { ShallowRef } from 'vue';
 import { api } from '../api/client.ts';
-import type { EngineApi, StateNeeds } from '../workers/protocol.ts';
+import type { StateNeeds } from '../workers/compareProtocol.ts';
+import type { EngineApi } from '../workers/protocol.ts';
 import { entriesOf, loadJob } from './loadJob.ts';
 
 /** States of the job on the bench other than the present one: what the engine does not have in hand of them is fetched. */

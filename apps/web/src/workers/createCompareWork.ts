@@ -22,7 +22,8 @@ import {
 } from '@isola/core';
 import { transfer } from 'comlink';
 import { buffersOf, lightView } from './designViews.ts';
-import type { Comparison, DesignView, EngineApi, Judged, JudgedSide, StateNeeds, StatePicture } from './protocol.ts';
+import type { Comparison, Judged, JudgedSide, StateNeeds, StatePicture } from './compareProtocol.ts';
+import type { DesignView, EngineApi } from './protocol.ts';
 
 interface Around {
   readonly history: () => History;

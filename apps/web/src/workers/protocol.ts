@@ -6,7 +6,6 @@ import type {
   ClockEvent,
   Connector,
   CoverMap,
-  Extents,
   Figures,
   Finding,
   FindingChange,
@@ -14,7 +13,6 @@ import type {
   JournalEntry,
   KeptFinding,
   MovedEnds,
-  ObjectChange,
   LaidOut,
   Layer,
   OpeningProposal,
@@ -31,7 +29,6 @@ import type {
   Result,
   RunTotals,
   SeenLayers,
-  Severity,
   ShapeAsk,
   ShapeNodes,
   SpecEdit,
@@ -45,6 +42,7 @@ import type {
   WantedEnds,
 } from '@isola/core';
 import type { ProgramChange } from './clothProtocol.ts';
+import type { Comparison, Judged, StateNeeds, StatePicture } from './compareProtocol.ts';
 
 /** A design as the screens need it: its rows, and what was measured on them. The arrays are the receiver's own. */
 export interface DesignView {
@@ -226,37 +224,6 @@ export type Proposal = Result<Operation, string>;
 
 /** `one` and `other`: the states that were compared last. */
 export type Side = 'now' | 'before' | 'trial' | 'one' | 'other';
-
-/** Two states beside each other, measured on the present target. Their views have objects, where these are known, and no findings. */
-export interface Comparison {
-  readonly one: DesignView;
-  readonly other: DesignView;
-  /** None where the objects of one of them are not known. */
-  readonly changes: readonly ObjectChange[] | undefined;
-}
-
-/** What takes longer to know of a state: K of its densest spot, its widest gap (estimated, mm), and how many findings are left. */
-export interface JudgedSide {
-  readonly maxCover: number;
-  /** None where its objects are not known, as of findings. */
-  readonly widestGap: number | undefined;
-  readonly findings: Readonly<Record<Severity, number>> | undefined;
-}
-export type Judged = Readonly<Record<'one' | 'other', JudgedSide>>;
-
-/**
- * What has to be brought before a state can be looked at: what the steps begin with ({@link EngineApi.takeStart}), the whole journal
- * ({@link EngineApi.reachBack}), or the rows of a revision ({@link EngineApi.takeKept}).
- */
-export type StateNeeds = 'start-needed' | 'journal-needed' | 'kept-needed';
-
-/** What a small picture of a state is drawn from. The arrays are the receiver's own. */
-export interface StatePicture {
-  readonly program: Program;
-  readonly target: Target;
-  readonly extents: Extents;
-  readonly stitches: number;
-}
 
 /** What the engine worker does. It holds one job's history; every call works on that. */
 export interface EngineApi {

@@ -3,10 +3,12 @@ import type { Result } from '../model/result.ts';
 import { readStitchCsv } from './csv/readStitchCsv.ts';
 import { writeStitchCsv } from './csv/writeStitchCsv.ts';
 import type { FileProblem, ReadProgram } from './fileProblem.ts';
+import { readGcode } from './gcode/readGcode.ts';
+import { writeGcode } from './gcode/writeGcode.ts';
 import { readSvg } from './svg/readSvg.ts';
 import { writeSvg } from './svg/writeSvg.ts';
 
-export const FORMAT_IDS = ['csv', 'svg'] as const;
+export const FORMAT_IDS = ['csv', 'svg', 'gcode'] as const;
 export type FormatId = (typeof FORMAT_IDS)[number];
 
 /** A format of files that hold programs, as text; what is binary is told before ({@link readStitchFile}). */
@@ -56,6 +58,18 @@ export const FORMATS: readonly StitchFormat[] = [
     detect: (text) => text.startsWith('<'),
     read: readSvg,
     write: writeSvg,
+  },
+  {
+    id: 'gcode',
+    name: 'G-code',
+    article: 'a G-code',
+    extensions: ['.gcode', '.ngc', '.nc'],
+    mime: 'text/plain; charset=utf-8',
+    note: 'words of ISO 6983 for open hardware; reads back as the same program',
+    sign: 'it begins with % or with G21',
+    detect: (text) => /^(?:%|\(|G\d|N\d)/i.test(text) && /(?:^|[\s\d])G21(?!\d)/i.test(text.slice(0, HEADER)),
+    read: readGcode,
+    write: writeGcode,
   },
 ];
 

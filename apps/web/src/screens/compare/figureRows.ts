@@ -1,5 +1,5 @@
 import { type Figures, SEVERITIES, type Target } from '@isola/core';
-import type { JudgedSide } from '../../workers/protocol.ts';
+import type { JudgedSide } from '../../workers/compareProtocol.ts';
 import { sayCount, sayHours, sayTime } from '../../bench/figures/sayFigures.ts';
 
 /** A line of the table of figures; `change` is empty where nothing changed. */
