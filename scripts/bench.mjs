@@ -21,6 +21,7 @@ await bundle({
     'bench/audit.bench.ts',
     'bench/shapes.bench.ts',
     'bench/points.bench.ts',
+    'bench/release.bench.ts',
     'bench/server.bench.ts',
     'bench/browser.bench.ts',
   ],
@@ -32,7 +33,9 @@ await bundle({
   logLevel: 'warning',
   outExtension: { '.js': '.mjs' },
 });
-for (const part of process.argv[2] ? [process.argv[2]] : ['core', 'steps', 'order', 'audit', 'shapes', 'points', 'server', 'browser']) {
+for (const part of process.argv[2]
+  ? [process.argv[2]]
+  : ['core', 'steps', 'order', 'audit', 'shapes', 'points', 'release', 'server', 'browser']) {
   const { status } = spawnSync(process.execPath, [path.join(outdir, `${part}.bench.mjs`)], { stdio: 'inherit', cwd: ROOT });
   if (status !== 0) process.exitCode = 1;
 }

@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import {
   auditDesign,
@@ -33,6 +33,7 @@ import { auditFiles, describeFiles, filesIn, isAnyBad, isFolder } from './auditF
 import { describeFigures, describeFindings, describeObjects } from './describe.ts';
 import { doShapes, parseDoing } from './doShapes.ts';
 import { layOutFile } from './layOutFile.ts';
+import { checkLayoutFile, layoutFrom, machineFile, readBytes, readMachineFile, simulateFile } from './machineFiles.ts';
 import { orderFile } from './orderFile.ts';
 import { parseSetting, setSpecs } from './setSpecs.ts';
 import type { OPTIONS } from './usage.ts';
@@ -56,6 +57,7 @@ export function runCommand(args: readonly string[], print: (text: string) => voi
     for (const option of Object.keys(values)) {
       if (!takes.includes(option as keyof typeof OPTIONS)) throw new UsageError(`${command} takes no --${option}`);
     }
+    if (command === 'layout') return layout(files, values, print);
     const wanted = command === 'convert' ? 2 : 1;
     const isOfMany = command === 'audit' && (files.length > 1 || files.some(isFolder));
     if (isOfMany) return auditMany(files, values, print);
@@ -73,6 +75,8 @@ export function runCommand(args: readonly string[], print: (text: string) => voi
         return order(files[0]!, values, print);
       case 'lay-out':
         return layOut(files[0]!, values, print);
+      case 'simulate':
+        return simulate(files[0]!, values, print);
       default:
         return convert(files[0]!, files[1]!, values, print);
     }
@@ -84,13 +88,13 @@ export function runCommand(args: readonly string[], print: (text: string) => voi
 }
 
 function inspect(file: string, values: Values, print: (text: string) => void): 0 {
-  const figures = inspectProgram(readProgram(file), defaultTarget());
+  const figures = inspectProgram(readProgram(file, values), defaultTarget());
   print(values.json ? toJson(figures) : describeFigures(figures));
   return 0;
 }
 
 function recognize(file: string, values: Values, print: (text: string) => void): 0 {
-  const program = readProgram(file);
+  const program = readProgram(file, values);
   const { objects } = recognizeProgram(program);
   if (values.debug !== undefined) {
     makeFolder(values.debug);
@@ -120,7 +124,7 @@ function readFailOn(values: Values): string | undefined {
 function audit(file: string, values: Values, print: (text: string) => void): 0 | 1 {
   const failOn = readFailOn(values);
   const target = readTarget(values);
-  const findings = auditDesign(startDesign(readProgram(file), target));
+  const findings = auditDesign(startDesign(readProgram(file, values), target));
   print(values.json ? toJson({ findings: findings.map(publishFinding), totals: totalFindings(findings) }) : describeFindings(findings));
   const isBad = failOn !== undefined && findings.some((f) => SEVERITIES.indexOf(f.severity) <= SEVERITIES.indexOf(failOn as Severity));
   return isBad ? 1 : 0;
@@ -142,7 +146,7 @@ function rework(file: string, values: Values, print: (text: string) => void): 0 
     }
   }
   const write = writerFor(values.out);
-  const design = startDesign(readProgram(file), target);
+  const design = startDesign(readProgram(file, values), target);
   const set = setSpecs(design, settings);
   const drawn = doShapes(set.design, doings);
   const repair = repairFindings(drawn.design, (finding) => rules.includes('all') || rules.includes(finding.rule));
@@ -170,7 +174,7 @@ function order(file: string, values: Values, print: (text: string) => void): 0 {
   if (values.out === undefined) throw new UsageError('order needs --out FILE');
   const target = values.fabric === undefined ? defaultTarget() : readTarget(values);
   const write = writerFor(values.out);
-  const { program, json, text } = orderFile(startDesign(readProgram(file), target), values);
+  const { program, json, text } = orderFile(startDesign(readProgram(file, values), target), values);
   writeOut(values.out, write(program));
   print(values.json ? toJson(json) : `${text}written to ${values.out}\n`);
   return 0;
@@ -180,7 +184,7 @@ function layOut(file: string, values: Values, print: (text: string) => void): 0 
   if (values.out === undefined) throw new UsageError('lay-out needs --out FILE');
   if (values.hoop === undefined) throw new UsageError('lay-out needs --hoop ID');
   const write = writerFor(values.out);
-  const design = startDesign(readProgram(file), { ...defaultTarget(), hoop: pick(HOOPS, values.hoop, 'hoop') });
+  const design = startDesign(readProgram(file, values), { ...defaultTarget(), hoop: pick(HOOPS, values.hoop, 'hoop') });
   const { program, json, text } = layOutFile(design, file, values);
   writeOut(values.out, write(program));
   print(values.json ? toJson(json) : `${text}written to ${values.out}\n`);
@@ -188,23 +192,40 @@ function layOut(file: string, values: Values, print: (text: string) => void): 0 
 }
 
 function convert(input: string, output: string, values: Values, print: (text: string) => void): 0 {
-  const write = writerFor(output);
-  const program = readProgram(input);
-  writeOut(output, write(program));
-  print(values.json ? toJson({ rows: program.rowCount, written: output }) : `${sayCount(program.rowCount)} rows written to ${output}\n`);
+  const isMachine = values.layout !== undefined && formatOfName(output) === undefined;
+  const write = isMachine ? undefined : writerFor(output);
+  const program = readProgram(input, values);
+  const { content, notes } =
+    write === undefined ? toMachine(machineFile(program, layoutFrom(values.layout!), output)) : { content: write(program), notes: [] };
+  writeOut(output, content);
+  const text = `${sayCount(program.rowCount)} rows written to ${output}\n${notes.map((note) => `${note}\n`).join('')}`;
+  print(values.json ? toJson({ rows: program.rowCount, written: output, notes }) : text);
   return 0;
 }
 
-function readProgram(file: string): Program {
-  let bytes: Uint8Array;
-  try {
-    bytes = readFileSync(file);
-  } catch (error) {
-    throw new UsageError(`${file}: ${reasonOf(error)}`);
-  }
+const toMachine = ({ bytes, notes }: { bytes: Uint8Array; notes: readonly string[] }) => ({ content: bytes, notes });
+
+function simulate(file: string, values: Values, print: (text: string) => void): 0 {
+  const { json, text } = simulateFile(readProgram(file, values), values.machine, values.hoop);
+  print(values.json ? toJson(json) : text);
+  return 0;
+}
+
+function layout(files: readonly string[], values: Values, print: (text: string) => void): 0 | 2 {
+  if (files.length < 1 || files.length > 2) throw new UsageError(`layout takes a layout and at most one file, got ${files.length}`);
+  const { status, json, text } = checkLayoutFile(files[0]!, files[1]);
+  print(values.json ? toJson(json) : text);
+  return status;
+}
+
+/** The program in a file of any format, or in a machine's own by its layout. */
+function readProgram(file: string, values: Values): Program {
+  const bytes = readBytes(file);
   const read = readStitchFile(bytes);
-  if (!read.ok) throw new UsageError(sayProblem(file, read.error));
-  return read.value.program;
+  if (read.ok) return read.value.program;
+  if (values.layout !== undefined && formatOfName(file) === undefined)
+    return readMachineFile(file, bytes, layoutFrom(values.layout)).program;
+  throw new UsageError(sayProblem(file, read.error));
 }
 
 function sayProblem(file: string, problem: FileProblem): string {
@@ -236,7 +257,7 @@ function writerFor(file: string): (program: Program) => string {
   throw new UsageError(`${file}: its name ends in none of ${FORMAT_EXTENSIONS.join(', ')}, so there is no telling what to write`);
 }
 
-function writeOut(file: string, text: string): void {
+function writeOut(file: string, text: string | Uint8Array): void {
   try {
     writeFileSync(file, text);
   } catch (error) {

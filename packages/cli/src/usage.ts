@@ -1,5 +1,6 @@
 import { FABRICS, GARMENTS, GOALS, HOOPS, RULES, THREADS } from '@isola/core';
 import { parseArgs } from 'node:util';
+import { machineIds } from './machineFiles.ts';
 import { DO_HELP } from './doShapes.ts';
 import { SETTING_HELP } from './setSpecs.ts';
 import { UsageError } from './usageError.ts';
@@ -13,8 +14,13 @@ export const USAGE = `Usage: npm run -s isola -- COMMAND …
          [--set OBJECT:name=value,…] [--do OPERATION:key=value,…] [--json]
   order FILE --out FILE [--fabric ID] [--only colors,objects,connectors] [--hold OBJECT,…] [--json]
   lay-out FILE --hoop ID --out FILE [--copies N] [--gap MM] [--marks] [--json]
-  convert IN OUT
+  convert IN OUT [--layout L.json]
+  simulate FILE [--machine ID] [--hoop ID] [--json]
+  layout L.json [FILE] [--json]
 
+FILE is stitch CSV, SVG or G-code; with --layout L.json (or --layout simulated) also a machine's binary file.
+
+machines  ${machineIds()}
 hoops     ${HOOPS.map((h) => h.id).join(', ')}
 fabrics   ${FABRICS.map((f) => f.id).join(', ')}
 garments  ${GARMENTS.map((g) => g.id).join(', ')}
@@ -43,17 +49,21 @@ export const OPTIONS = {
   only: { type: 'string' },
   hold: { type: 'string' },
   'fail-on': { type: 'string' },
+  layout: { type: 'string' },
+  machine: { type: 'string' },
 } as const;
 
 /** Which options each command takes; others are refused, so that a slip of the pen is not passed over. */
 export const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> = {
-  inspect: ['json'],
-  recognize: ['json', 'debug'],
-  audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on'],
-  rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set', 'do'],
-  order: ['json', 'fabric', 'garment', 'thread', 'out', 'only', 'hold'],
-  'lay-out': ['json', 'hoop', 'out', 'copies', 'gap', 'marks'],
-  convert: ['json'],
+  inspect: ['json', 'layout'],
+  recognize: ['json', 'debug', 'layout'],
+  audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on', 'layout'],
+  rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set', 'do', 'layout'],
+  order: ['json', 'fabric', 'garment', 'thread', 'out', 'only', 'hold', 'layout'],
+  'lay-out': ['json', 'hoop', 'out', 'copies', 'gap', 'marks', 'layout'],
+  convert: ['json', 'layout'],
+  simulate: ['json', 'layout', 'machine', 'hoop'],
+  layout: ['json'],
 };
 
 export type Values = ReturnType<typeof parseCommandLine>['values'];

@@ -74,7 +74,15 @@ export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } f
 export { layOutCopies, type LaidOut, roomFor } from './hoopLayout/layOutCopies.ts';
 export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
 export { writeStitchCsv } from './formats/csv/writeStitchCsv.ts';
+export { readGcode } from './formats/gcode/readGcode.ts';
+export { writeGcode } from './formats/gcode/writeGcode.ts';
 export { BLANK_SHEET, type FileProblem, isBlankSheet, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
+export { type MachineRun, type Refused, simulateProgram, type SimulatedRun, simulateRun } from './release/simulate.ts';
+export { checkLayout, type LayoutProblem, readLayout } from './formats/layout/checkLayout.ts';
+export { type DecodedFile, decodeLayout } from './formats/layout/decodeLayout.ts';
+export { type EncodedFile, encodeLayout } from './formats/layout/encodeLayout.ts';
+export { MachineLayout } from './formats/layout/machineLayout.ts';
+export { SIMULATED_LAYOUT } from './formats/layout/simulatedLayout.ts';
 export {
   FORMAT_CHOICE,
   FORMAT_EXTENSIONS,
