@@ -69,6 +69,25 @@ describe('what leaves and what goes', () => {
     expect((await app.request('GET', `/api/jobs/${job.id}/revisions/1/file?format=csv`)).status).toBe(200);
   });
 
+  test('a production sheet says what it is of: not released, released, or what was made of a release since', async () => {
+    const job = await app.takeIn();
+    const stateOf = async (): Promise<string> => {
+      const response = await app.request('GET', `/api/jobs/${job.id}/sheet.pdf`);
+      expect([response.status, response.headers.get('content-type')]).toEqual([200, 'application/pdf']);
+      expect(response.headers.get('content-disposition')).toContain('heron-sheet.pdf');
+      const pdf = Buffer.from(await response.arrayBuffer()).toString('latin1');
+      expect([pdf.startsWith('%PDF-1.'), pdf.trimEnd().endsWith('%%EOF')]).toEqual([true, true]);
+      const { released, version } = (await app.models.Job.findByPk(job.id))!;
+      return released === null || released === undefined ? 'not released' : released.version === version ? 'released' : 'since';
+    };
+    expect(await stateOf()).toBe('not released');
+    await app.models.Job.update({ released: { number: 2, version: 0, figures: job.now } }, { where: { id: job.id } });
+    expect(await stateOf()).toBe('released');
+    await answer(app.append(job, 0, [step('since')]), 200);
+    expect(await stateOf()).toBe('since');
+    await answer(app.request('GET', `/api/jobs/${randomUUID()}/sheet.pdf`), 404);
+  });
+
   test('work of which all was taken back is none; findings counted by an earlier rulebook are counted anew', async () => {
     const job = await app.takeIn();
     const one = step('one');

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { isSameProgram, readStitchFile, SIMULATED_LAYOUT } from '@isola/core';
+import { sheetFile } from './sheetFile.ts';
 import { HERON, inFolder, json, run } from './testing/runIsola.ts';
 
 describe('files of machines', () => {
@@ -29,6 +30,24 @@ describe('files of machines', () => {
     expect(json('simulate', HERON)['sewn']).toBe(sewn['sewn']);
   });
 
+  test('a production sheet is written, or why it is not', async () => {
+    const [out, said]: [string, string[]] = [inFolder('sheet.pdf'), []];
+    const sheet = (...args: string[]): Promise<0 | 2> =>
+      sheetFile(
+        ['sheet', ...args],
+        (text) => said.push(text),
+        (text) => said.push(text),
+      );
+    expect(await sheet(HERON, '--fabric', 'pique-polo', '--garment', 'left-chest', '--pieces', '240', '--out', out, '--json')).toBe(0);
+    expect(JSON.parse(said[0]!)).toMatchObject({ written: out, sheet: { runs: 240, turns: expect.any(Array) } });
+    expect(readFileSync(out).subarray(0, 5).toString()).toBe('%PDF-');
+    expect(await sheet(HERON, '--fabric', 'pique-polo')).toBe(2);
+    expect(await sheet(HERON, '--out', out, '--fabric', 'pique-polo', '--pieces', 'many')).toBe(2);
+    expect(await sheet('--out', out)).toBe(2);
+    expect(await sheet(HERON, '--out', out, '--fix', 'all')).toBe(2);
+    expect(said.slice(1).join('')).toMatch(/needs --out.*--pieces takes a whole number.*takes one file.*takes no --fix/s);
+  });
+
   test('what stands against a run, a layout or a file is said with its place', () => {
     const refused = json('simulate', HERON, '--hoop', 'cap-frame');
     expect(refused).toMatchObject({ ok: false });
@@ -45,7 +64,10 @@ describe('files of machines', () => {
     const cut = inFolder('cut.bin');
     run('convert', HERON, cut, '--layout', 'simulated');
     writeFileSync(cut, readFileSync(cut).subarray(0, 1000));
-    expect(run('layout', 'simulated', cut)).toMatchObject({ status: 2, out: expect.stringMatching(/Byte 1000: found the end of the file|Byte 99\d/) });
+    expect(run('layout', 'simulated', cut)).toMatchObject({
+      status: 2,
+      out: expect.stringMatching(/Byte 1000: found the end of the file|Byte 99\d/),
+    });
     expect(run('inspect', cut).err).toMatch(/zero byte/);
     expect(run('inspect', cut, '--layout', 'simulated').status).toBe(2);
     expect(run('simulate', HERON, '--machine', 'none').err).toMatch(/there is no machine none; there are/);

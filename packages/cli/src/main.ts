@@ -1,7 +1,7 @@
 import { runCommand } from './run.ts';
+import { sheetFile } from './sheetFile.ts';
 
-process.exitCode = runCommand(
-  process.argv.slice(2),
-  (text) => process.stdout.write(text),
-  (text) => process.stderr.write(text),
-);
+const args = process.argv.slice(2);
+const print = (text: string): unknown => process.stdout.write(text);
+const complain = (text: string): unknown => process.stderr.write(text);
+process.exitCode = args[0] === 'sheet' ? await sheetFile(args, print, complain) : runCommand(args, print, complain);

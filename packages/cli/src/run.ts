@@ -4,27 +4,20 @@ import {
   auditDesign,
   defaultTarget,
   drawSteps,
-  FABRICS,
-  type FileProblem,
   publishFinding,
   totalFindings,
   findRule,
-  GARMENTS,
-  GOALS,
   HOOPS,
   inspectProgram,
   placeProgram,
   type Program,
   publishObject,
-  readStitchFile,
   sayCount,
   recognizeProgram,
   repairFindings,
   RULES,
   SEVERITIES,
   type Severity,
-  type Target,
-  THREADS,
   startDesign,
   FORMAT_EXTENSIONS,
   formatOfName,
@@ -33,8 +26,9 @@ import { auditFiles, describeFiles, filesIn, isAnyBad, isFolder } from './auditF
 import { describeFigures, describeFindings, describeObjects } from './describe.ts';
 import { doShapes, parseDoing } from './doShapes.ts';
 import { layOutFile } from './layOutFile.ts';
-import { checkLayoutFile, layoutFrom, machineFile, readBytes, readMachineFile, simulateFile } from './machineFiles.ts';
+import { checkLayoutFile, layoutFrom, machineFile, simulateFile } from './machineFiles.ts';
 import { orderFile } from './orderFile.ts';
+import { pick, readProgram, readTarget } from './readFiles.ts';
 import { parseSetting, setSpecs } from './setSpecs.ts';
 import type { OPTIONS } from './usage.ts';
 import { parseCommandLine, TAKES, USAGE, type Values } from './usage.ts';
@@ -216,39 +210,6 @@ function layout(files: readonly string[], values: Values, print: (text: string) 
   const { status, json, text } = checkLayoutFile(files[0]!, files[1]);
   print(values.json ? toJson(json) : text);
   return status;
-}
-
-/** The program in a file of any format, or in a machine's own by its layout. */
-function readProgram(file: string, values: Values): Program {
-  const bytes = readBytes(file);
-  const read = readStitchFile(bytes);
-  if (read.ok) return read.value.program;
-  if (values.layout !== undefined && formatOfName(file) === undefined)
-    return readMachineFile(file, bytes, layoutFrom(values.layout)).program;
-  throw new UsageError(sayProblem(file, read.error));
-}
-
-function sayProblem(file: string, problem: FileProblem): string {
-  return `${file}: ${problem.message}`;
-}
-
-function readTarget(values: Values): Target {
-  if (values.fabric === undefined) throw new UsageError('--fabric ID is needed');
-  const base = defaultTarget();
-  const fabric = pick(FABRICS, values.fabric, 'fabric');
-  const garment = values.garment === undefined ? null : pick(GARMENTS, values.garment, 'garment');
-  // Without a place there is no telling the hoop: take the largest, so that only what fits nowhere is said.
-  const hoop = garment === null ? HOOPS[HOOPS.length - 1]! : HOOPS.find((h) => h.id === garment.hoopId)!;
-  const thread = values.thread === undefined ? base.thread : pick(THREADS, values.thread, 'thread');
-  const goal = GOALS.find((g) => g === (values.goal ?? base.goal));
-  if (goal === undefined) throw new UsageError(`--goal takes ${GOALS.join(', ')}, got ${values.goal}`);
-  return { ...base, fabric, clothColor: fabric.color, garment, hoop, thread, goal };
-}
-
-function pick<T extends { readonly id: string }>(list: readonly T[], id: string, what: string): T {
-  const found = list.find((item) => item.id === id);
-  if (found === undefined) throw new UsageError(`there is no ${what} ${id}; there are ${list.map((item) => item.id).join(', ')}`);
-  return found;
 }
 
 function writerFor(file: string): (program: Program) => string {

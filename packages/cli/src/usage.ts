@@ -15,6 +15,7 @@ export const USAGE = `Usage: npm run -s isola -- COMMAND …
   order FILE --out FILE [--fabric ID] [--only colors,objects,connectors] [--hold OBJECT,…] [--json]
   lay-out FILE --hoop ID --out FILE [--copies N] [--gap MM] [--marks] [--json]
   convert IN OUT [--layout L.json]
+  sheet FILE --fabric ID --out SHEET.pdf [--garment ID] [--thread ID] [--pieces N] [--json]
   simulate FILE [--machine ID] [--hoop ID] [--json]
   layout L.json [FILE] [--json]
 
@@ -51,6 +52,7 @@ export const OPTIONS = {
   'fail-on': { type: 'string' },
   layout: { type: 'string' },
   machine: { type: 'string' },
+  pieces: { type: 'string' },
 } as const;
 
 /** Which options each command takes; others are refused, so that a slip of the pen is not passed over. */
@@ -64,6 +66,7 @@ export const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> 
   convert: ['json', 'layout'],
   simulate: ['json', 'layout', 'machine', 'hoop'],
   layout: ['json'],
+  sheet: ['json', 'layout', 'fabric', 'garment', 'thread', 'goal', 'out', 'pieces'],
 };
 
 export type Values = ReturnType<typeof parseCommandLine>['values'];

@@ -159,6 +159,11 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
     return c.body(new Uint8Array(content), 200, { 'Content-Type': 'application/pdf', 'Content-Disposition': attachment(fileName) });
   });
 
+  app.get('/:id/sheet.pdf', validate('param', JobId), async (c) => {
+    const { fileName, content } = await jobs.sheetPdf(c.req.valid('param').id);
+    return c.body(new Uint8Array(content), 200, { 'Content-Type': 'application/pdf', 'Content-Disposition': attachment(fileName) });
+  });
+
   app.post('/:id/rules-effect', validate('param', JobId), validate('json', ShopRules), async (c) =>
     c.json(await jobs.effectOf(c.req.valid('param').id, c.req.valid('json'))),
   );

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { type DeletedJob, type JobChange, type JobDetail, type JobSummary, KEPT_DAYS, type RulesEffect } from '@isola/contract';
 import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type ShopRules, type Target } from '@isola/core';
 import { Op, type Transaction } from 'sequelize';
-import type { Models } from '../db/models/index.ts';
+import type { JobModel, Models } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import { PoolClosed } from '../workers/poolErrors.ts';
@@ -11,6 +11,7 @@ import { JobBases, type ReplayStart } from './JobBases.ts';
 import { JobDesigns } from './JobDesigns.ts';
 import { Journals } from './Journals.ts';
 import { auditSheet } from '../sheets/auditSheet.ts';
+import { productionPdf } from '@isola/sheets';
 import { Histories } from './Histories.ts';
 import { type FileOut, Files } from './Files.ts';
 import { bytesOf, findJob, MAIN, summarizeDeleted, summarizeJob, summarizeSignOff } from './records.ts';
@@ -240,6 +241,22 @@ export class JobService {
     const job = await findJob(this.models, id);
     const judged = await this.designs.run('report', await this.designs.stateAt(id, job.version));
     return { fileName: `${job.fileName.replace(/\.[^.]*$/, '')}-audit.pdf`, content: await auditSheet(summarizeJob(job), judged) };
+  }
+
+  /** The production sheet of the present design, as a PDF; it says whether that was released. */
+  async sheetPdf(id: string): Promise<FileOut> {
+    const job = await findJob(this.models, id);
+    const { sheet, program, extents } = await this.designs.run('sheet', await this.designs.stateAt(id, job.version));
+    const content = await productionPdf({ title: job.name, state: this.sayState(job) }, sheet, { program, extents });
+    return { fileName: `${job.fileName.replace(/\.[^.]*$/, '')}-sheet.pdf`, content };
+  }
+
+  private sayState({ released, version, customer, fileName }: JobModel): string {
+    const whose = customer === '' ? fileName : `${fileName} for ${customer}`;
+    const today = new Date().toLocaleDateString('en-GB', { dateStyle: 'long' });
+    if (released === null || released === undefined) return `${whose}: after step ${version}, not released; ${today}`;
+    if (released.version === version) return `${whose}: revision ${released.number}, released; ${today}`;
+    return `${whose}: NOT revision ${released.number} that was released, but what was made of it since; ${today}`;
   }
 
   /** What another rulebook would find in a job, and find no more. */

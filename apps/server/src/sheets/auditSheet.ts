@@ -1,7 +1,7 @@
 import type { JobSummary } from '@isola/contract';
 import { findRule, type Verdict } from '@isola/core';
 import type { JudgedDesign } from '../workers/protocol.ts';
-import { Sheet } from './sheet.ts';
+import { Sheet } from '@isola/sheets';
 
 const minutes = (seconds: number): string => `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`;
 const tidy = (value: number): string => (Number.isFinite(value) ? String(Math.round(value * 100) / 100) : 'none');

@@ -31,6 +31,7 @@ const LANE_OF: Readonly<Record<TaskName, LaneName>> = {
   ...{ derive: 'edits', objects: 'edits', snapshot: 'edits', write: 'edits' },
   judge: 'files',
   report: 'files',
+  sheet: 'files',
   audit: 'audits',
 };
 

@@ -4,9 +4,12 @@ import type {
   FileAudit,
   FileProblem,
   Finding,
+  Extents,
   FormatId,
   JournalEntry,
   KeptFinding,
+  ProductionSheet,
+  Program,
   RowEntry,
   ShopRules,
   Target,
@@ -63,6 +66,12 @@ export interface JudgedDesign {
   readonly verdict: Verdict;
 }
 
+export interface SheetAnswer {
+  readonly sheet: ProductionSheet;
+  readonly program: Program;
+  readonly extents: Extents;
+}
+
 export interface DeriveAnswer {
   readonly figures: Figures;
   readonly target: Target;
@@ -87,6 +96,8 @@ export interface DesignTasks {
   /** A job as JSON, gzipped, to go on from without the entries before. */
   snapshot: { request: JobState; answer: { snapshot: Uint8Array } | Needed };
   report: { request: JobState; answer: JudgedDesign | Needed };
+  /** What an operator is given with a design, and the design as it lies in the hoop. */
+  sheet: { request: JobState; answer: SheetAnswer | Needed };
   /** Judges a file by itself, among many. */
   audit: { request: { bytes: Uint8Array; target: Target }; answer: { audit: FileAudit } | { refused: FileProblem } };
   /** What would be found by another rulebook, against what is found by the one that the job is judged by. */

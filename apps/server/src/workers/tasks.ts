@@ -8,6 +8,7 @@ import {
   baseFromJson,
   baseToJson,
   compareFindings,
+  countProgram,
   type Design,
   type Finding,
   findRule,
@@ -19,6 +20,7 @@ import {
   objectsOf,
   type Program,
   placeProgram,
+  productionSheet,
   programBytes,
   publishObject,
   readStitchFile,
@@ -136,6 +138,12 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       const figures = inspectProgram(program, target);
       const verdict = weighRepair(findings, objectsOf(design.plan).objects, figures.stitches);
       return { target, figures, kept, verdict, findings: findings.map((finding) => ({ ...finding, rows: [] })) };
+    },
+    sheet(state) {
+      const design = designOf(state);
+      if (typeof design === 'string') return design;
+      const program = placeProgram(design.program, design.target.place);
+      return { sheet: productionSheet(design), program, extents: countProgram(program).extents };
     },
     judge({ rules, ...state }) {
       const design = designOf(state);

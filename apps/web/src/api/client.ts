@@ -69,6 +69,7 @@ export const api = {
   program: (id: string) => requestBytes(`/jobs/${id}/program`),
   revisionProgram: (id: string, number: number) => requestBytes(`/jobs/${id}/revisions/${number}/program`),
   auditPdfAddress: (id: string) => `/api/jobs/${id}/audit.pdf`,
+  sheetPdfAddress: (id: string) => `/api/jobs/${id}/sheet.pdf`,
   exportAddress: (id: string, format: FormatId) => `/api/jobs/${id}/export?format=${format}`,
   revisionAddress: (id: string, number: number, format: FormatId) => `/api/jobs/${id}/revisions/${number}/file?format=${format}`,
   sign: (id: string, signature: { baseVersion: number; who: string; reason: string }) =>

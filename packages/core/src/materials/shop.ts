@@ -38,8 +38,8 @@ export const STITCHES_PER_TRIM = 120;
 
 /** Machines a shop starts with. */
 export const MACHINES: readonly Machine[] = [
-  machine('single-9', '1 head, 9 needles', 9, 850),
-  machine('six-12', '6 heads, 12 needles', 12, 900),
+  machine('single-9', '1 head, 9 needles', 1, 9, 850),
+  machine('six-12', '6 heads, 12 needles', 6, 12, 900),
 ];
 
 /** What a file is judged for until someone says otherwise: the first of each list, on a pique polo's left chest. */
@@ -58,10 +58,11 @@ export function defaultTarget(): Target {
   };
 }
 
-function machine(id: string, name: string, needles: number, topSpeed: number): Machine {
+function machine(id: string, name: string, heads: number, needles: number, topSpeed: number): Machine {
   return {
     id,
     name,
+    heads,
     needles,
     topSpeed,
     startSpeed: 300,

@@ -68,6 +68,8 @@ export const Machine = z.object({
   id: z.string().min(1).max(100),
   name: z.string().min(1).max(200),
   needles: z.number().int().positive(),
+  /** Pieces that are sewn at once; one where nothing is said. */
+  heads: z.number().int().min(1).max(100).optional(),
   topSpeed: z.number().positive(),
   /** Speed of the first stitch after a start; full speed is reached after eight. */
   startSpeed: z.number().positive(),

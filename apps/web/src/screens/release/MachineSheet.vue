@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CAUTIONS } from '@isola/core';
 import { computed } from 'vue';
 import { sayCount } from '../../bench/figures/sayFigures.ts';
 import { useBench } from '../../stores/bench.ts';
@@ -7,14 +8,6 @@ import { useBench } from '../../stores/bench.ts';
 const bench = useBench();
 const target = computed(() => bench.now!.view.target);
 const colors = computed(() => bench.now!.view.figures.colors);
-
-const CAUTIONS = [
-  'Keep hands, hair and sleeves from the moving frame and needle; stop the machine before reaching in and before changing a needle.',
-  'Check that the design clears the hoop before starting. A needle that hits the frame breaks and flies: wear eye protection.',
-  "Heed the machine maker's instructions, local safety rules and those trained to service it.",
-  'Stiff backs and small sewn-on parts do not belong against a small child’s skin; flame and children’s-wear rules are yours to check.',
-  'All predictions here are estimates: sew a sample on the real cloth before the run.',
-];
 </script>
 
 <template>

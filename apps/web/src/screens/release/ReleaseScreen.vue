@@ -93,6 +93,15 @@ async function keep(isRelease: boolean): Promise<void> {
             >Download {{ format.id.toUpperCase() }}</v-btn
           >
         </li>
+        <li>
+          <span
+            ><b>Production sheet</b>
+            <small class="muted">the design at true size, threads, stops, times and cautions, to print</small></span
+          >
+          <v-btn :href="isSaved ? api.sheetPdfAddress(bench.job!.id) : undefined" :disabled="!isSaved" download :prepend-icon="mdiDownload"
+            >Download PDF</v-btn
+          >
+        </li>
       </ul>
       <p v-if="!isSaved" class="muted">Files can be taken once the last step is saved.</p>
       <h2>Keep a revision</h2>

@@ -87,6 +87,7 @@ export const RECORD_KINDS: Readonly<Record<ShopKind, RecordKind>> = {
     schema: Machine,
     fields: [
       name,
+      { key: 'heads', label: 'Heads', as: 'number', step: 1 },
       { key: 'needles', label: 'Needles', as: 'number', step: 1 },
       { key: 'topSpeed', label: 'Top speed', unit: 'st/min', as: 'number', step: 50 },
       { key: 'startSpeed', label: 'Speed after a start', unit: 'st/min', as: 'number', step: 50, isLong: true },

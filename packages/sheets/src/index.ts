@@ -1,0 +1,2 @@
+export { type PlacedPicture, productionPdf } from './productionPdf.ts';
+export { Sheet } from './Sheet.ts';
