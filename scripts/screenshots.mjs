@@ -39,7 +39,7 @@ const at = (name, stage) => `${url}/jobs/${jobs.find((job) => job.name.includes(
 async function picture(name, address, ...acts) {
   if (address !== undefined) await page.goto(address);
   if (/\/jobs\//.test(page.url()))
-    await page.locator('.shell[data-audited=true] :is(.cloth[data-painted=true], .release)').first().waitFor();
+    await page.locator('.shell[data-audited=true] :is(.cloth[data-painted=true], .release, .machine)').first().waitFor();
   else if (name === 'jobs') await page.locator('figure[data-state=drawn]').nth(5).waitFor();
   await page.waitForTimeout(2500);
   for (const act of acts) {
@@ -80,7 +80,14 @@ await picture(
   () => page.waitForTimeout(1500),
 );
 await picture('release', at('Kettle', 'release'));
-await picture('cover-map', at('Whisk', 'audit'), press('3'));
+await picture(
+  'machine',
+  at('Pear', 'machine'),
+  () => page.locator('.machine .cloth[data-painted=true]').waitFor(),
+  click('× 60'),
+  click('Start'),
+  () => page.getByRole('alert').waitFor({ timeout: 60_000 }),
+);
 await picture('paths', at('Birch', 'audit'), press('4'));
 const drag =
   (...places) =>

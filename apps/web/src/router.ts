@@ -18,6 +18,7 @@ export const router = createRouter({
         { path: 'rework', name: 'rework', component: () => import('./screens/rework/ReworkScreen.vue') },
         { path: 'compare', name: 'compare', component: () => import('./screens/compare/CompareScreen.vue') },
         { path: 'release', name: 'release', component: () => import('./screens/release/ReleaseScreen.vue') },
+        { path: 'machine', name: 'machine', component: () => import('./screens/machine/MachineScreen.vue') },
         { path: 'sew-outs', name: 'sew-outs', component: () => import('./screens/sewOuts/SewOutsScreen.vue') },
         { path: 'layout', name: 'layout', component: () => import('./screens/layout/LayoutScreen.vue') },
       ],

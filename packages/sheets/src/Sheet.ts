@@ -91,7 +91,7 @@ export class Sheet {
           this.doc
             .rect(x, y + 1, 8, 8)
             .lineWidth(0.5)
-            .fillAndStroke(swatch!, SOFT);
+            .fillAndStroke(swatch, SOFT);
         this.doc.fillColor(isHead ? SOFT : INK).text(spaced(cell), x + indent, y, {
           width: widths[k]! - 8 - indent,
           align: k > 0 && /^[\d–—]/.test(rows[0]?.[k] ?? '') ? 'right' : 'left',

@@ -1,7 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
 import { inflateSync } from 'node:zlib';
 import { countProgram, defaultTarget, HOOPS, productionSheet, ProgramBuilder, type Target } from '@isola/core';
-import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream, PDFRef } from 'pdf-lib';
+import type { PDFRawStream, PDFRef } from 'pdf-lib';
+import { PDFArray, PDFDict, PDFDocument, PDFName } from 'pdf-lib';
 import { productionPdf } from './productionPdf.ts';
 import { POINT } from './stitchPicture.ts';
 
@@ -44,7 +45,7 @@ function contentOf(pdf: PDFDocument, page: number): string {
 function levelLines(content: string): number[] {
   const lengths: number[] = [];
   let at: [number, number] = [0, 0];
-  for (const [, x, y, operator] of content.matchAll(/([-\d.]+) ([-\d.]+) (m|l)\b/g)) {
+  for (const [, x, y, operator] of content.matchAll(/(?<![-\d.])([-\d.]{1,20}) ([-\d.]{1,20}) ([ml])\b/g)) {
     const to: [number, number] = [Number(x), Number(y)];
     if (operator === 'l' && Math.abs(to[1] - at[1]) < 0.01) lengths.push(Math.abs(to[0] - at[0]) / POINT);
     at = to;

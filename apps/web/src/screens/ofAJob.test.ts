@@ -42,7 +42,7 @@ describe('release and details', () => {
     expect(said(release.find('.stops'))).toContain('It does not fit the hoop');
     expect((buttonIn(release.element as ParentNode, /^\s*Release/) as HTMLButtonElement).disabled).toBe(true);
     // A file leaves only under somebody's name and reason.
-    expect(release.findAll('.files a')).toHaveLength(0);
+    expect(release.findAll('.files a').map((a) => a.attributes('href'))).toEqual(['/api/jobs/one/sheet.pdf']);
     stage.answers = () => ({ version: 4, who: 'Ada', reason: 'the frame is larger', stops: [], createdAt: AT }) satisfies SignOff;
     const [who, reason] = release.findAll<HTMLInputElement>('.sign input');
     await who!.setValue('Ada');
@@ -52,7 +52,7 @@ describe('release and details', () => {
     await flushPromises();
     expect(stage.asked).toContainEqual(['POST', '/jobs/one/sign-offs', { baseVersion: 4, who: 'Ada', reason: 'the frame is larger' }]);
     expect(said(release)).toContain('Ada answers for it: “the frame is larger”');
-    expect(release.findAll('.files a')).toHaveLength(2);
+    expect(release.findAll('.files a')).toHaveLength(4);
     for (const caution of [/wear eye protection/, /sew a sample on the real cloth before the run/, /trained to service it/])
       expect(said(release.find('.cautions'))).toMatch(caution);
   });
@@ -85,6 +85,8 @@ describe('release and details', () => {
     expect(release.findAll('.files a').map((a) => a.attributes('href'))).toEqual([
       '/api/jobs/one/export?format=csv',
       '/api/jobs/one/export?format=svg',
+      '/api/jobs/one/export?format=gcode',
+      '/api/jobs/one/sheet.pdf',
     ]);
     const outgoing = { jobId: 'one', jobName: 'One', state: 'offline' as const, reason: '', version: 4, entries: [], orders: [] };
     useOutbox().queues = new Map([['one', outgoing]]);
@@ -135,12 +137,12 @@ describe('release and details', () => {
       .findAll('.revisions li')
       .map((row) => [row.find('b').text(), row.findAll('a').length, row.findAll('button').length]);
     expect(rows).toEqual([
-      ['6', 2, 1],
-      ['5', 3, 2],
-      ['4', 3, 2],
+      ['6', 3, 1],
+      ['5', 4, 2],
+      ['4', 4, 2],
       ['3', 1, 2],
-      ['2', 3, 2],
-      ['1', 3, 2],
+      ['2', 4, 2],
+      ['1', 4, 2],
     ]);
     await click(release, /^Put revision 2 back/);
     expect([back, useNotices().notice!.title]).toEqual([[2], 'Revision 2 is on the bench again']);

@@ -33,6 +33,7 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
 
   const layers = async () => engine()?.layers();
   const layOut = async (layout: HoopLayout) => engine()?.layOut(layout);
+  const simulate = async () => engine()?.simulate();
   const regroupApplique = async () => engine()?.regroupApplique();
   const orderView = async () => engine()?.orderView();
   const proposeWay = async (id: string, isCutForbidden: boolean) => engine()?.proposeWay(id, isCutForbidden);
@@ -65,6 +66,7 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
     layers,
     layOut,
     regroupApplique,
+    simulate,
     orderView,
     proposeWay,
     nodesOf,

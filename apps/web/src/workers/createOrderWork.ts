@@ -1,11 +1,15 @@
 import {
   applyOperation,
+  AS_FILED,
   type Design,
   findSeenLayers,
   layOutCopies,
   listConnectors,
   listStops,
   moveEnds,
+  placeProgram,
+  productionSheet,
+  simulateProgram,
   type Operation,
   proposeOrder,
   proposeWay,
@@ -14,7 +18,7 @@ import {
 } from '@isola/core';
 import { transfer } from 'comlink';
 import { buffersOf, lightView } from './designViews.ts';
-import type { DesignView, EngineApi, LayoutView, SpecRefusal, Trial } from './protocol.ts';
+import type { DesignView, EngineApi, LayoutView, MachineView, SpecRefusal, Trial } from './protocol.ts';
 
 /** What the engine has in hand. */
 interface InHand {
@@ -25,7 +29,10 @@ interface InHand {
   readonly setTrial: (design: Design) => void;
 }
 
-type OrderWork = Pick<EngineApi, 'tryOperation' | 'proposeOrder' | 'proposeWay' | 'tryEnds' | 'orderView' | 'regroupApplique' | 'layOut'>;
+type OrderWork = Pick<
+  EngineApi,
+  'tryOperation' | 'proposeOrder' | 'proposeWay' | 'tryEnds' | 'orderView' | 'regroupApplique' | 'layOut' | 'simulate'
+>;
 
 /** The part of the engine that works on the sew order and on copies in a hoop. */
 export function createOrderWork({ design, view, setTrial }: InHand): OrderWork {
@@ -36,6 +43,14 @@ export function createOrderWork({ design, view, setTrial }: InHand): OrderWork {
   }
 
   return {
+    simulate(): Promise<MachineView> {
+      const { program, target, kept } = design();
+      const { program: sewn, ...run } = simulateProgram(placeProgram(program, target.place), target.machine, target.hoop);
+      // It lies in the hoop already.
+      const view = lightView(sewn, { target: { ...target, place: AS_FILED }, kept }, 0);
+      return Promise.resolve(transfer({ view, run, turns: productionSheet(design()).turns }, buffersOf(view)));
+    },
+
     tryOperation(name, operation): Promise<Trial | SpecRefusal> {
       const next = applyOperation(design(), operation);
       return Promise.resolve(next.ok ? tried(next.value, view(next.value), operation, name, {}) : { why: next.error });

@@ -15,6 +15,7 @@ import type {
   MovedEnds,
   LaidOut,
   Layer,
+  MachineRun,
   OpeningProposal,
   Operation,
   OrderAsk,
@@ -38,6 +39,7 @@ import type {
   StitchRole,
   Target,
   ThreadAdaption,
+  ThreadTurn,
   ThreadType,
   WantedEnds,
 } from '@isola/core';
@@ -152,6 +154,13 @@ export interface PointsStep {
 /** What a proposed order comes to, apart from the design that it makes. */
 export type OrderReport = Omit<OrderProposal, 'operations' | 'design'>;
 
+/** A design as the simulated machine sews it: its file's program, and what halts it. */
+export interface MachineView {
+  readonly view: DesignView;
+  readonly run: Omit<MachineRun, 'program'>;
+  readonly turns: readonly ThreadTurn[];
+}
+
 /** Copies in a hoop as they are sewn together. */
 export interface LayoutView {
   readonly view: DesignView;
@@ -259,6 +268,8 @@ export interface EngineApi {
   orderView(): Promise<OrderView>;
   /** Copies of the design in its hoop, with where they lie and how many would fit; or why they do not fit. */
   layOut(layout: HoopLayout): Promise<LayoutView | SpecRefusal>;
+  /** The design written for the simulated machine, read back and sewn there. */
+  simulate(): Promise<MachineView>;
   /** Applique sewn by step: all placements, all tack-downs, all covers; or why it cannot be. */
   regroupApplique(): Promise<Proposal>;
   /** Tries an object begun or ended elsewhere; with where it does then, and the ways beside it. */

@@ -103,6 +103,9 @@ async function keep(isRelease: boolean): Promise<void> {
           >
         </li>
       </ul>
+      <p>
+        <v-btn variant="outlined" :to="{ name: 'machine' }">Sew it on the simulated machine</v-btn>
+      </p>
       <p v-if="!isSaved" class="muted">Files can be taken once the last step is saved.</p>
       <h2>Keep a revision</h2>
       <v-textarea v-model="note" label="Note to go with it" rows="1" auto-grow maxlength="2000" />

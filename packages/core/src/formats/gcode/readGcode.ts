@@ -14,8 +14,6 @@ import {
 } from '../fileProblem.ts';
 import { TRIM_WORD } from './writeGcode.ts';
 
-/** A block without its remark, and the remark. */
-const BLOCK = /^([^();]*)(?:\(([^()]*)\))?\s*(?:;.*)?$/;
 const WORD = /^([A-Z])([+-]?(?:\d+\.?\d*|\.\d+))\s*/;
 
 /**
@@ -34,9 +32,9 @@ export function readGcode(text: string): Result<ReadProgram, FileProblem> {
   let hasBareTool = false;
   for (const raw of text.split(/\r\n?|\n/)) {
     line++;
-    const found = BLOCK.exec(raw.trim());
-    if (found === null) return refuse(quote(raw.trim()), 'words such as G1 X2.5 Y0, with remarks in one pair of parentheses');
-    const [, words = '', remark] = found;
+    const found = splitBlock(raw.trim());
+    if (found === undefined) return refuse(quote(raw.trim()), 'words such as G1 X2.5 Y0, with remarks in one pair of parentheses');
+    const { words, remark } = found;
     const note = remark === undefined ? '' : unshield(remark);
     if (words.trim() === '' || words.trim() === '%') {
       const named = /\btrim (M\d{1,3})\b/.exec(remark ?? '');
@@ -102,6 +100,19 @@ export function readGcode(text: string): Result<ReadProgram, FileProblem> {
   function refuse(found: string, expected: string): Result<ReadProgram, FileProblem> {
     return fail(problemAt({ line }, found, expected));
   }
+}
+
+/** A block's words and its remark, where it has one; nothing where parentheses do not come as one pair after the words. */
+function splitBlock(block: string): { readonly words: string; readonly remark: string | undefined } | undefined {
+  const [open, comment] = [block.indexOf('('), block.indexOf(';')];
+  if (open < 0 || (comment >= 0 && comment < open)) {
+    const words = comment < 0 ? block : block.slice(0, comment);
+    return words.includes(')') ? undefined : { words, remark: undefined };
+  }
+  const close = block.indexOf(')', open);
+  const [words, remark, rest] = [block.slice(0, open), block.slice(open + 1, close), block.slice(close + 1).trim()];
+  const isOne = close > open && !words.includes(')') && !remark.includes('(') && (rest === '' || rest.startsWith(';'));
+  return isOne ? { words, remark } : undefined;
 }
 
 function unshield(text: string): string {

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import type { z } from 'zod';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import { reachOf } from './bitSums.ts';
 import { type LayoutAxis, type LayoutCommand, MachineLayout, rangeOf, widthOf } from './machineLayout.ts';
@@ -24,7 +24,7 @@ export function readLayout(value: unknown): Result<MachineLayout, readonly Layou
 function sayIssue(issue: z.core.$ZodIssue): LayoutProblem[] {
   if (issue.code === 'invalid_union') {
     const nearest = [...issue.errors].sort((a, b) => a.length - b.length)[0] ?? [];
-    return nearest.flatMap((one) => sayIssue({ ...one, path: [...issue.path, ...one.path] } as z.core.$ZodIssue));
+    return nearest.flatMap((one) => sayIssue({ ...one, path: [...issue.path, ...one.path] }));
   }
   return [{ at: issue.path.join('.') || 'layout', message: issue.message }];
 }

@@ -88,8 +88,10 @@ export function putNumber(view: DataView, at: number, kind: NumberKind, value: n
   const isLittle = kind.endsWith('le');
   const [, sign, bits] = /^([ui])(\d+)/.exec(kind)!;
   if (bits === '8') view.setUint8(at, value & 0xff);
-  else if (bits === '16') (sign === 'i' ? view.setInt16 : view.setUint16).call(view, at, value, isLittle);
-  else (sign === 'i' ? view.setInt32 : view.setUint32).call(view, at, value, isLittle);
+  else if (bits === '16' && sign === 'i') view.setInt16(at, value, isLittle);
+  else if (bits === '16') view.setUint16(at, value, isLittle);
+  else if (sign === 'i') view.setInt32(at, value, isLittle);
+  else view.setUint32(at, value, isLittle);
 }
 
 /** Reads a number of a kind; made once for all records. */
