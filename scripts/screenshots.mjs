@@ -82,7 +82,7 @@ await picture(
 await picture('release', at('Kettle', 'release'));
 await picture(
   'machine',
-  at('Pear', 'machine'),
+  at('pears', 'machine'),
   () => page.locator('.machine .cloth[data-painted=true]').waitFor(),
   click('× 60'),
   click('Start'),

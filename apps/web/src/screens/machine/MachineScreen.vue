@@ -47,6 +47,7 @@ watch(
 );
 
 const halts = computed(() => (sewn.value === undefined ? [] : haltsOf({ ...sewn.value.run, done: sewn.value.view.done })));
+const stops = computed(() => halts.value.filter(({ kind }) => kind === 'stop'));
 const rows = computed(() => (sewn.value === undefined ? 0 : rowsDone(sewn.value.view.done, state.value.time)));
 const program = computed(() => sewn.value?.view.program);
 const stitches = computed(() => {
@@ -177,11 +178,11 @@ const pressWords = computed(() => {
           <router-link :to="{ name: 'take-in' }">Take in</router-link>.
         </p>
       </section>
-      <section v-if="sewn.run.stops.length > 0">
+      <section v-if="stops.length > 0">
         <h3>Stops</h3>
         <ol>
-          <li v-for="(stop, k) in sewn.run.stops" :key="k" :class="{ passed: k < state.passed }">
-            <span class="number">{{ sayTime(stop.at) }}</span> {{ stop.note || 'nothing is said of it' }}
+          <li v-for="(stop, k) in stops" :key="k" :class="{ passed: k < state.passed }">
+            <span class="number">{{ sayTime(stop.at) }}</span> {{ stop.words }}
           </li>
         </ol>
       </section>
