@@ -93,7 +93,12 @@ async function timeComparison(name: string, program: Program): Promise<Record<st
     const spec = readObjectSpec(base.value.design, id);
     if (!spec.ok) continue;
     const { operations } = sewSpecs(base.value.design, [{ object: id, spec: { ...spec.value, stitchLength: 3 } }]);
-    const entry: JournalEntry = { id: crypto.randomUUID(), kind: 'do', name: 'sewn anew', operation: { id: 'sequence', operations: [...operations] } };
+    const entry: JournalEntry = {
+      id: crypto.randomUUID(),
+      kind: 'do',
+      name: 'sewn anew',
+      operation: { id: 'sequence', operations: [...operations] },
+    };
     await engine.extend([entry]);
   }
   const [took, judged]: [number[], number[]] = [[], []];

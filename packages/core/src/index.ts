@@ -77,8 +77,17 @@ export { writeStitchCsv } from './formats/csv/writeStitchCsv.ts';
 export { readGcode } from './formats/gcode/readGcode.ts';
 export { writeGcode } from './formats/gcode/writeGcode.ts';
 export { BLANK_SHEET, type FileProblem, isBlankSheet, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
+export { type PlannedRun, planRun, type RunHabits } from './release/planRun.ts';
+export { threadListCsv } from './release/threadList.ts';
 export { CAUTIONS } from './words/cautions.ts';
-export { headsOf, type OperatorStop, type ProductionSheet, productionSheet, type ThreadNeed, type ThreadTurn } from './release/productionSheet.ts';
+export {
+  headsOf,
+  type OperatorStop,
+  type ProductionSheet,
+  productionSheet,
+  type ThreadNeed,
+  type ThreadTurn,
+} from './release/productionSheet.ts';
 export { type MachineRun, type Refused, simulateProgram, type SimulatedRun, simulateRun } from './release/simulate.ts';
 export { checkLayout, type LayoutProblem, readLayout } from './formats/layout/checkLayout.ts';
 export { type DecodedFile, decodeLayout } from './formats/layout/decodeLayout.ts';

@@ -161,6 +161,32 @@ describe('release and details', () => {
     expect(bench.job.revisions[1]!.name).toBe('For the sample');
   });
 
+  test('the run of the order is planned by how it is hooped, and its threads are saved as a table', async () => {
+    const bench = await onBench(false);
+    const { view } = bench.now!;
+    const machine = { ...view.target.machine, heads: 6, needles: 1 };
+    bench.now = { number: 2, view: { ...view, target: { ...view.target, machine, quantity: 25 } } };
+    const { default: MachineSheet } = await import('./release/MachineSheet.vue');
+    const sheet = await show(MachineSheet);
+    const run = () => said(sheet.find('[aria-label="The run"]'));
+    expect(run()).toMatch(/Runs\s*5, 6 heads,\s+no stop/);
+    const before = run();
+    const [hooping, aHoop, ahead] = sheet.findAll('.habits input');
+    await hooping!.setValue(12);
+    await ahead!.setValue(false);
+    expect(run()).not.toBe(before);
+    expect(run()).toMatch(/begun now and sewn through, until \w{3},? \d/);
+    await aHoop!.setValue(2);
+    expect(run()).toMatch(/Runs\s*3, 6 heads/);
+    // What is no number is not taken.
+    await aHoop!.setValue('');
+    expect(run()).toMatch(/Runs\s*5/);
+    const blobs: Blob[] = [];
+    Object.assign(URL, { createObjectURL: (blob: Blob) => (blobs.push(blob), 'blob:threads'), revokeObjectURL: () => undefined });
+    await click(sheet, /^\s*Thread list CSV/);
+    expect([blobs.length, blobs[0]!.size > 40, blobs[0]!.type]).toEqual([1, true, 'text/csv; charset=utf-8']);
+  });
+
   test('its place in the hoop is told, centered, moved and turned about its middle; what is no number is put back', async () => {
     const bench = await onBench(false);
     const made: [string, HoopPlace | undefined][] = [];

@@ -35,8 +35,9 @@ describe('the simulated machine', () => {
     const whys = run.refused.map(({ why }) => why);
     expect(whys[0]).toMatch(/^51\.0, 20\.0 mm lies 1\.0 mm outside of test hoop: the needle would hit the frame$/);
     expect(whys).toContainEqual(expect.stringMatching(/^a stitch of 19\.0 mm; .* makes 12\.1$/));
-    // In its own file long moves are parted by jumps, so that only the field is left.
-    expect(simulateProgram(far, machine, hoop).refused.every(({ why }) => why.includes('outside of test hoop'))).toBe(true);
+    // In its own file moves over 12.7 mm are parted by jumps; what is left of a stitch may still be longer than the machine makes.
+    const parted = simulateProgram(far, machine, hoop).refused.map(({ why }) => why);
+    expect(parted.filter((why) => !why.includes('outside of test hoop'))).toEqual([expect.stringMatching(/^a stitch of 12\.5 mm/)]);
     const one = { ...machine, needles: 1 };
     expect(simulateRun(sewable().end().build(), one, hoop).refused.map(({ why }) => why)).toContainEqual(
       expect.stringMatching(/^thread 2, Amber: .* has 1 needle$/),

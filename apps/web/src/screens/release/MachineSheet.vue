@@ -1,13 +1,22 @@
 <script setup lang="ts">
-import { CAUTIONS } from '@isola/core';
+import { CAUTIONS, productionSheet, threadListCsv } from '@isola/core';
+import { mdiDownload } from '@mdi/js';
 import { computed } from 'vue';
+import { saveFile } from '../../api/saveFile.ts';
 import { sayCount } from '../../bench/figures/sayFigures.ts';
 import { useBench } from '../../stores/bench.ts';
+import RunPlan from './RunPlan.vue';
 
 /** What who sews it has to know: cloth, hoop, threads, and what can hurt someone. */
 const bench = useBench();
 const target = computed(() => bench.now!.view.target);
 const colors = computed(() => bench.now!.view.figures.colors);
+
+function saveThreads(): void {
+  const { program } = bench.now!.view;
+  const name = bench.job!.fileName.replace(/\.[^.]*$/, '');
+  saveFile(`${name}-threads.csv`, 'text/csv; charset=utf-8', threadListCsv(productionSheet({ program, target: target.value, kept: {} })));
+}
 </script>
 
 <template>
@@ -64,6 +73,8 @@ const colors = computed(() => bench.now!.view.figures.colors);
         </tr>
       </tbody>
     </table>
+    <p><v-btn size="small" variant="outlined" :prepend-icon="mdiDownload" @click="saveThreads">Thread list CSV</v-btn></p>
+    <RunPlan />
     <h2>Cautions</h2>
     <ul class="cautions">
       <li v-for="caution in CAUTIONS" :key="caution">{{ caution }}</li>

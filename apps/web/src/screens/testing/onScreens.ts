@@ -40,7 +40,11 @@ export async function show(screen: Component, props: Readonly<Record<string, unk
       { path: '/shop', name: 'shop', component: { render: () => null } },
       { path: '/audits', name: 'audits', component: { render: () => null } },
       { path: '/audits/:id', name: 'folder-audit', component: { render: () => null } },
-      ...['take-in', 'audit', 'compare', 'machine', 'release'].map((name) => ({ path: `/jobs/:id/${name}`, name, component: { render: () => null } })),
+      ...['take-in', 'audit', 'compare', 'machine', 'release'].map((name) => ({
+        path: `/jobs/:id/${name}`,
+        name,
+        component: { render: () => null },
+      })),
     ],
   });
   stage.router = router;

@@ -9,7 +9,6 @@ import { encodeLayout } from './encodeLayout.ts';
 import { type LayoutAxis, MachineLayout } from './machineLayout.ts';
 import { SIMULATED_LAYOUT } from './simulatedLayout.ts';
 
-
 /** Numbers of three bytes with their bits anywhere, in three manners: weights of three with both signs, two's complement, or a number as it stands. */
 const anyAxes = fc
   .tuple(
