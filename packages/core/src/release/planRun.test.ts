@@ -40,7 +40,7 @@ describe('the run of an order', () => {
       .end()
       .build();
     const sheet = productionSheet({ program, target: { ...defaultTarget(), quantity: 12 }, kept: {} });
-    const rows = parse(threadListCsv(sheet), { columns: true }) as Record<string, string>[];
+    const rows = parse<Record<string, string>>(threadListCsv(sheet), { columns: true });
     expect(rows.map((row) => [row['needle'], row['thread'], row['color']])).toEqual([
       ['1', 'Deep, "cold" water', '#1f4e79'],
       ['2', '', '#e0a526'],
