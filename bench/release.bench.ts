@@ -1,4 +1,8 @@
+import { productionPdf } from '@isola/sheets';
 import {
+  countProgram,
+  defaultTarget,
+  productionSheet,
   encodeLayout,
   decodeLayout,
   MACHINES,
@@ -51,6 +55,23 @@ console.table(
     };
   }),
 );
+const piece = makeProgram(20_000);
+const target = { ...defaultTarget(), quantity: 240 };
+const sheet = productionSheet({ program: piece, target, kept: {} });
+const pdfTimes: number[] = [];
+for (let k = 0; k < AGAIN; k++) {
+  const start = performance.now();
+  await productionPdf({ title: 'Bench', state: 'for the bench' }, sheet, { program: piece, extents: countProgram(piece).extents });
+  pdfTimes.push(performance.now() - start);
+}
+console.table([
+  {
+    'production sheet of': '20,000 stitches',
+    'best ms': Math.min(...pdfTimes).toFixed(0),
+    'worst ms': Math.max(...pdfTimes).toFixed(0),
+    'target ms': 2000,
+  },
+]);
 const text = writeGcode(program);
 console.table([
   { 'of 200,000 rows': 'G-code written', 'best ms': best(() => writeGcode(program)).toFixed(0) },

@@ -1,5 +1,5 @@
 import type { ClothLook, Extents, Program, StitchRole } from '@isola/core';
-import type { ShownCover } from './protocol.ts';
+import type { ShownCover } from './viewProtocol.ts';
 import type { ClothViewKind } from '../bench/cloth/views/views.ts';
 import type { Size, Viewport } from '../bench/cloth/viewport.ts';
 

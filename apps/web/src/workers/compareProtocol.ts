@@ -1,5 +1,5 @@
 import type { Extents, ObjectChange, Program, Severity, Target } from '@isola/core';
-import type { DesignView } from './protocol.ts';
+import type { DesignView } from './viewProtocol.ts';
 
 /** Two states beside each other, measured on the present target. Their views have objects, where these are known, and no findings. */
 export interface Comparison {
