@@ -29,7 +29,7 @@ await bundle({
   bundle: true,
   platform: 'node',
   format: 'esm',
-  external: ['@playwright/test'],
+  external: ['@playwright/test', 'pdfkit'],
   logLevel: 'warning',
   outExtension: { '.js': '.mjs' },
 });
