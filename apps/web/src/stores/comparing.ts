@@ -117,7 +117,7 @@ async function handOver(view: DesignView, changes: readonly ObjectChange[] | und
 
 /** Objects that are not sewn alike, with what belongs to them; those that only moved in the order are not seen to. */
 function differingOf({ objects }: DesignView, changes: readonly ObjectChange[]): number[] {
-  const isSeen = ({ kinds }: ObjectChange): boolean => kinds.some((kind) => kind !== 'moved' && kind !== 'renamed');
+  const isSeen = ({ kinds }: ObjectChange): boolean => kinds.some((kind) => kind !== 'moved' && kind !== 'renamed' && kind !== 'way');
   const ids = new Set(changes.filter(isSeen).map(({ object }) => object));
   const whole = ({ id, parent }: StitchObject): string => parent ?? id.split('.')[0]!;
   return objects!.objects.flatMap((object, k) => (ids.has(object.id) || ids.has(whole(object)) ? [k] : []));

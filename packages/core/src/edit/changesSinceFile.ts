@@ -1,9 +1,9 @@
 import { isSourceRows, type ObjectId, orderOf, type Plan, type PlanObject } from '../model/plan.ts';
 
-export const OBJECT_CHANGES = ['drawn', 'new', 'gone', 'sewn-anew', 'touched', 'placed', 'thread', 'renamed', 'moved'] as const;
+export const OBJECT_CHANGES = ['drawn', 'new', 'gone', 'sewn-anew', 'touched', 'placed', 'thread', 'way', 'renamed', 'moved'] as const;
 /**
  * What became of an object: it was drawn here, only the later state or only the earlier one has it, it was sewn anew from its spec, single stitches of it were
- * changed, it lies elsewhere or begins elsewhere with the stitches that it had, it is sewn with another thread, has another name, or is sewn at another
+ * changed, it lies elsewhere or begins elsewhere with the stitches that it had, it is sewn with another thread, reached by another way, has another name, or is sewn at another
  * place in the order.
  */
 export type ObjectChangeKind = (typeof OBJECT_CHANGES)[number];

@@ -1,4 +1,4 @@
-import { type Block, type ObjectId, orderOf, type Plan, type PlanObject, type Sewn } from '../model/plan.ts';
+import { type Block, type Link, type ObjectId, orderOf, type Plan, type PlanObject, type Sewn } from '../model/plan.ts';
 import { longestRising, type ObjectChange, type ObjectChangeKind } from './changesSinceFile.ts';
 
 /**
@@ -19,6 +19,7 @@ export function compareObjects(before: Plan, after: Plan): ObjectChange[] {
     const from = was.get(id) ?? -1;
     const kinds: ObjectChangeKind[] = from < 0 ? ['new'] : kindsOf(before.objects[id]!, object);
     if (from >= 0 && threadsBefore.get(id) !== threadsAfter.get(id)) kinds.push('thread');
+    if (from >= 0 && isOtherWay(before.links[id], after.links[id])) kinds.push('way');
     if (from >= 0 && !stays.has(id)) kinds.push('moved');
     return kinds.length === 0 ? [] : [{ object: id, name: object.name, kinds, from, to }];
   });
@@ -52,6 +53,13 @@ function isSewnAlike(a: Sewn, b: Sewn): boolean {
   for (let k = 0; k < one.rowCount; k++)
     if (one.x[k] !== other.x[k] || one.y[k] !== other.y[k] || one.command[k] !== other.command[k]) return false;
   return true;
+}
+
+/** Whether the needle gets to an object otherwise: cut or not, on another path, or with another stop. */
+function isOtherWay(a: Link | undefined, b: Link | undefined): boolean {
+  if (a === b || a === undefined || b === undefined) return false;
+  const say = ({ way, path, stop }: Link): string => JSON.stringify([way, path?.points, stop]);
+  return say(a) !== say(b);
 }
 
 /** The thread that each object is sewn with, as color and name. */

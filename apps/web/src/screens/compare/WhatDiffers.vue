@@ -14,6 +14,7 @@ const WORDS: Readonly<Record<ObjectChangeKind, string>> = {
   touched: 'single stitches changed',
   placed: 'lies or begins elsewhere',
   thread: 'another thread',
+  way: 'reached by another way',
   renamed: 'another name',
   moved: 'sewn at another place in the order',
 };

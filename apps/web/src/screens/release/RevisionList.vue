@@ -6,6 +6,7 @@ import { api } from '../../api/client.ts';
 import { sayPiece } from '../../bench/figures/sayFigures.ts';
 import { useBench } from '../../stores/bench.ts';
 import { useHistory } from '../../stores/history.ts';
+import { useAct } from '../../stores/useAct.ts';
 import { useNotices } from '../../stores/notices.ts';
 
 /** What was kept of the job, the newest first: taken away as a file, or put back on the bench. `mayLeave`: so may what is on it now. */
@@ -16,7 +17,7 @@ const notices = useNotices();
 /** The number of the one that is being named anew. */
 const naming = ref<number>();
 const newName = ref('');
-const isWorking = ref(false);
+const { isBusy: isWorking, act } = useAct();
 
 /** The file that came in is the customer's own; what was kept with something against it leaves signed, like the present design. */
 const mayDownload = ({ number, version, isRelease, stopCount }: RevisionSummary): boolean =>
@@ -25,17 +26,6 @@ const mayDownload = ({ number, version, isRelease, stopCount }: RevisionSummary)
   stopCount === 0 ||
   bench.job!.signOffs.some((signed) => signed.version === version) ||
   (version === bench.job!.version && props.mayLeave);
-
-async function act(what: () => Promise<void>): Promise<void> {
-  isWorking.value = true;
-  try {
-    await what();
-  } catch (error) {
-    notices.complain(error);
-  } finally {
-    isWorking.value = false;
-  }
-}
 
 const putBack = ({ number }: RevisionSummary): Promise<void> =>
   act(async () => {

@@ -5,7 +5,7 @@ import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef } f
 import { useRouter } from 'vue-router';
 import { useBench } from '../../stores/bench.ts';
 import { useHistory } from '../../stores/history.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { useAct } from '../../stores/useAct.ts';
 import { type BranchRow, historyRows, sayWhen, type StepRow } from './historyRows.ts';
 import StepPicture from './StepPicture.vue';
 
@@ -13,7 +13,6 @@ import StepPicture from './StepPicture.vue';
 const emit = defineEmits<{ close: [] }>();
 const bench = useBench();
 const history = useHistory();
-const notices = useNotices();
 const router = useRouter();
 
 const open = ref<ReadonlySet<string>>(new Set());
@@ -24,7 +23,7 @@ const pointed = ref<{ readonly id: string | null; readonly title: string; readon
 /** The step whose branch is being named. */
 const naming = ref<string>();
 const newName = ref('');
-const isWorking = ref(false);
+const { isBusy: isWorking, act } = useAct();
 const panel = useTemplateRef<HTMLElement>('panel');
 
 const rows = computed(() => historyRows(history, open.value));
@@ -67,17 +66,6 @@ function fold(id: string): void {
 function point(event: Event, id: string | null, title: string): void {
   const row = (event.currentTarget as HTMLElement).getBoundingClientRect();
   pointed.value = { id, title, top: Math.min(row.top - 8, window.innerHeight - 236) };
-}
-
-async function act(what: () => Promise<unknown>): Promise<void> {
-  isWorking.value = true;
-  try {
-    await what();
-  } catch (error) {
-    notices.complain(error);
-  } finally {
-    isWorking.value = false;
-  }
 }
 
 const go = (id: string | null): Promise<void> =>
