@@ -86,7 +86,7 @@ describe('Compare', () => {
     expect(other).toBe('');
     const left = [...screen.findAllComponents({ name: 'VSelect' })][0]!;
     const branch = (left.props('items') as { value: string; title: string }[]).find(({ title }) => title === 'Branch: As ordered')!;
-    left.vm.$emit('update:modelValue', branch.value);
+    (left.vm as { $emit: (event: string, value: string) => void }).$emit('update:modelValue', branch.value);
     for (let k = 0; k < 8; k++) await flushPromises();
     expect(stage.router.currentRoute.value.query).toEqual({ one: branch.value, other: 'now' });
     expect(screen.find('.head').text()).toBe('As ordered');
