@@ -13,8 +13,10 @@ import { limitBody } from './routes/validate.ts';
 import { jobRoutes } from './routes/jobs.ts';
 import { shopRoutes } from './routes/shop.ts';
 import { auditRoutes } from './routes/audits.ts';
+import { sewOutRoutes } from './routes/sewOuts.ts';
 import type { Audits } from './services/Audits.ts';
 import type { JobService } from './services/JobService.ts';
+import type { SewOuts } from './services/SewOuts.ts';
 import type { ShopService } from './services/ShopService.ts';
 
 export interface Services {
@@ -23,6 +25,7 @@ export interface Services {
   readonly shop: ShopService;
   readonly pool: DesignPool;
   readonly audits: Audits;
+  readonly sewOuts: SewOuts;
   /** Ends what goes on for as long as a page is open, so that the server can end. */
   readonly closing?: AbortSignal;
 }
@@ -32,6 +35,7 @@ const SMALL = 1024 * 1024;
 /** Files and steps may be larger; their routes say how large. */
 const isLarge = (method: string, path: string): boolean =>
   (method === 'POST' && /^\/api\/jobs(\/[^/]+\/journal)?$/.test(path)) ||
+  (method === 'POST' && /^\/api\/sew-outs\/[^/]+\/photos$/.test(path)) ||
   (method === 'PUT' && /^\/api\/audits\/[^/]+\/files\/\d+$/.test(path));
 
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
@@ -39,7 +43,7 @@ const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 /** The whole application: the interface under /api, and the built web application for every other address. */
 export function createApp(
   config: Pick<Config, 'host' | 'webDir' | 'databaseDir'>,
-  { models, jobs, shop, pool, audits, closing }: Services,
+  { models, jobs, shop, pool, audits, sewOuts, closing }: Services,
 ): Hono {
   const app = new Hono();
   app.onError((error, c) => respondWithProblem(error, c));
@@ -89,6 +93,7 @@ export function createApp(
   app.route('/api/jobs', jobRoutes(jobs, shop));
   app.route('/api/shop', shopRoutes(shop));
   app.route('/api/audits', auditRoutes(audits, closing));
+  app.route('/api/sew-outs', sewOutRoutes(sewOuts));
   app.route('/api/events', eventRoutes(jobs, closing));
   app.all('/api/*', (c) => {
     throw new Problem(404, 'Not found', `There is nothing at ${c.req.path}.`);

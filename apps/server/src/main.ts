@@ -9,6 +9,7 @@ import { openQueue, stop as stopQueue } from './db/queue.ts';
 import { Audits } from './services/Audits.ts';
 import { JobService } from './services/JobService.ts';
 import { seed } from './services/seed.ts';
+import { SewOuts } from './services/SewOuts.ts';
 import { ShopService } from './services/ShopService.ts';
 import { AuditWorkers } from './workers/AuditWorkers.ts';
 import { DesignPool } from './workers/DesignPool.ts';
@@ -39,7 +40,15 @@ const queue = await openQueue(config.databaseUrl, (error) => console.error('The 
 const closing = new AbortController();
 // Every page that is open listens.
 setMaxListeners(0, closing.signal);
-const app = createApp(config, { models, jobs, shop, pool, audits: new Audits(models, queue, jobs), closing: closing.signal });
+const app = createApp(config, {
+  models,
+  jobs,
+  shop,
+  pool,
+  audits: new Audits(models, queue, jobs),
+  sewOuts: new SewOuts(models),
+  closing: closing.signal,
+});
 const { server, port } = await listen();
 const auditWorkers = new AuditWorkers(path.join(here, 'audit.worker.js'), config.auditWorkers);
 void jobs.recount().catch((error: unknown) => console.error(error));

@@ -18,8 +18,7 @@ const app = new AppUnderTest('isola_test_releases');
 describe('what leaves and what goes', () => {
   test('a release waits until every stop is settled; what is kept is never overwritten', async () => {
     const job = await app.takeIn();
-    const release = (baseVersion: number) =>
-      app.request('POST', `/api/jobs/${job.id}/revisions`, { baseVersion, name: 'Released', isRelease: true });
+    const release = (baseVersion: number) => app.release(job, baseVersion);
     expect((await answer<ProblemDetails>(release(0), 422)).detail).toContain('layers thick');
     const stops = auditDesign(startDesign(heron(), defaultTarget())).filter((f) => f.severity === 'stop');
     const entries = stops.map(({ places, rule, message }): JournalEntry => ({

@@ -1,5 +1,7 @@
 // What the server says and the web application hears.
 import type {
+  CheckId,
+  ClockLesson,
   Fabric,
   Figures,
   FileAudit,
@@ -7,6 +9,9 @@ import type {
   Hoop,
   JournalEntry,
   Machine,
+  PhotoPoint,
+  PullLesson,
+  SewOut,
   Severity,
   FormatId,
   ShopRules,
@@ -51,6 +56,13 @@ export interface Release {
   readonly number: number;
   readonly version: number;
   readonly figures: Figures;
+}
+
+/** A line of the check list as it was passed when a revision was released: settled by itself, or by somebody's reason. */
+export interface PassedCheck {
+  readonly id: CheckId;
+  readonly found: string;
+  readonly reason: string | null;
 }
 
 /** Who took a file though something stood against sewing it, and why. */
@@ -98,6 +110,9 @@ export interface RevisionSummary {
   readonly isRelease: boolean;
   /** How many findings of severity stop were open when it was kept; null: it is not known. */
   readonly stopCount: number | null;
+  /** Who released it, and what was gone through before; null where it was only kept, or is not known. */
+  readonly who: string | null;
+  readonly checks: readonly PassedCheck[] | null;
   readonly figures: Figures;
   readonly createdAt: string;
 }
@@ -178,10 +193,39 @@ export interface RecordUse {
   readonly isSame: boolean;
 }
 
-/** What a change of the rulebook would do to a job: findings by rule that would come and go. */
-export interface RulesEffect {
+/** What other values of the shop would do to a job: findings by rule that would come and go, and what a piece takes, s (an estimate). */
+export interface ShopEffect {
   readonly came: readonly string[];
   readonly went: readonly string[];
+  readonly seconds: { readonly before: number; readonly after: number };
+}
+
+/** A photo of a sample; `points`: by which it lies over the design, once three were marked. */
+export interface SewOutPhoto {
+  readonly id: string;
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
+  readonly points: readonly PhotoPoint[] | null;
+}
+
+/** A sample as it is kept. */
+export interface SewOutRecord {
+  readonly id: string;
+  /** Null once its job is gone for good. */
+  readonly jobId: string | null;
+  readonly jobName: string;
+  /** What a change of it has to be based on. */
+  readonly version: number;
+  readonly sewOut: SewOut;
+  readonly photos: readonly SewOutPhoto[];
+  readonly createdAt: string;
+}
+
+/** What all samples taught about a cloth and a machine; null where nothing. */
+export interface Lessons {
+  readonly pull: PullLesson | null;
+  readonly clock: ClockLesson | null;
 }
 
 export type AuditFileState = 'waiting' | 'done' | 'failed' | 'cancelled';

@@ -78,6 +78,21 @@ export { readGcode } from './formats/gcode/readGcode.ts';
 export { writeGcode } from './formats/gcode/writeGcode.ts';
 export { BLANK_SHEET, type FileProblem, isBlankSheet, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
 export { type PlannedRun, planRun, type RunHabits } from './release/planRun.ts';
+export { CHECK_IDS, type CheckId, checkRelease, checksLeft, type ReleaseCheck } from './release/checkList.ts';
+export {
+  type ClockLesson,
+  learnClock,
+  learnPull,
+  type Normal,
+  type PullLesson,
+  updateNormal,
+  updatePair,
+  withClock,
+  withPull,
+} from './release/learn.ts';
+export { PhotoPoint, type PhotoPlace, placePhoto } from './release/placePhoto.ts';
+export { expectRun, proposePlaces, widthAt } from './release/samplePlaces.ts';
+export { ExpectedRun, PUCKERING, SamplePlace, SewOut } from './release/sewOut.ts';
 export { threadListCsv } from './release/threadList.ts';
 export { CAUTIONS } from './words/cautions.ts';
 export {
@@ -189,6 +204,7 @@ export { AS_FILED, fromHoop, HoopPlace, isAsFiled, placeProgram, toHoop } from '
 export { centered, extentsInHoop, turned } from './measure/inHoop.ts';
 export { sayCount } from './words/sayCount.ts';
 export { bareCloth } from './measure/bareCloth.ts';
+export { sayClock, sayPull } from './materials/sayLearned.ts';
 export { isOpenFill, OPEN_FROM } from './materials/specBands.ts';
 export { programBytes } from './model/programBytes.ts';
 export { ObjectShape, ObjectSpec, END_STITCH, SHORTEST, SPEC_VALUES, UnderlaySpec, USUAL_SPEC } from './model/objectSpec.ts';

@@ -91,6 +91,7 @@ describe('the schema', () => {
       '008-shop-changes',
       '009-audits',
       '010-given-names',
+      '011-sew-outs',
     ]);
   });
 
@@ -109,6 +110,8 @@ describe('the schema', () => {
       'marks',
       'migrations',
       'revisions',
+      'sew_out_photos',
+      'sew_outs',
       'shop_changes',
       'shop_records',
       'sign_offs',
@@ -116,7 +119,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(10);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(11);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

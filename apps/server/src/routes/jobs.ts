@@ -1,4 +1,4 @@
-import { type FormatId, JournalEntry, MAX_FILE_BYTES, ShopRules, Target, FORMAT_IDS, formatOf } from '@isola/core';
+import { type FormatId, JournalEntry, CHECK_IDS, MAX_FILE_BYTES, Target, FORMAT_IDS, formatOf } from '@isola/core';
 import { VERSION_HEADER } from '@isola/contract';
 import { type Context, Hono } from 'hono';
 import { z } from 'zod';
@@ -23,6 +23,9 @@ const NewRevision = z.object({
   name: z.string().trim().min(1).max(200),
   note: z.string().trim().max(2000).default(''),
   isRelease: z.boolean().default(false),
+  /** Of a release: who answers for it, and why what is not settled may stay so. */
+  who: z.string().trim().max(200).default(''),
+  reasons: z.partialRecord(z.enum(CHECK_IDS), z.string().trim().max(2000)).default({}),
 });
 /** Who answers for a file, and why it leaves as it is. */
 const Signature = z.object({
@@ -39,6 +42,9 @@ const From = z.object({ from: z.enum(['start', 'snapshot']).optional() });
 const ExportFormat = z.object({
   format: z.enum(FORMAT_IDS, { error: ({ input }) => `there is no format ${String(input)}; there are ${FORMAT_IDS.join(', ')}` }),
 });
+
+/** Of a job's target what is to be other, for once. */
+const ShopValues = Target.pick({ rules: true, fabric: true, machine: true }).partial();
 
 /** The form around a file: its field names and boundaries. */
 const FORM_OVERHEAD = 64 * 1024;
@@ -116,6 +122,8 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
     );
   });
 
+  app.get('/:id/checks', validate('param', JobId), async (c) => c.json(await jobs.revisions.checks(c.req.valid('param').id)));
+
   app.patch('/:id/revisions/:number', validate('param', RevisionNumber), validate('json', GivenName), async (c) => {
     const { id, number } = c.req.valid('param');
     return c.json(await jobs.histories.nameRevision(id, number, c.req.valid('json').name));
@@ -164,7 +172,7 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
     return c.body(new Uint8Array(content), 200, { 'Content-Type': 'application/pdf', 'Content-Disposition': attachment(fileName) });
   });
 
-  app.post('/:id/rules-effect', validate('param', JobId), validate('json', ShopRules), async (c) =>
+  app.post('/:id/shop-effect', validate('param', JobId), validate('json', ShopValues), async (c) =>
     c.json(await jobs.effectOf(c.req.valid('param').id, c.req.valid('json'))),
   );
 

@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import { type DeletedJob, type JobChange, type JobDetail, type JobSummary, KEPT_DAYS, type RulesEffect } from '@isola/contract';
-import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type ShopRules, type Target } from '@isola/core';
+import { type DeletedJob, type JobChange, type JobDetail, type JobSummary, KEPT_DAYS, type ShopEffect } from '@isola/contract';
+import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type Target } from '@isola/core';
 import { Op, type Transaction } from 'sequelize';
 import type { JobModel, Models } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import { PoolClosed } from '../workers/poolErrors.ts';
-import type { Progress, ReadAnswer } from '../workers/protocol.ts';
+import type { Progress, ReadAnswer, ShopValues } from '../workers/protocol.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
 import { JobDesigns } from './JobDesigns.ts';
 import { Journals } from './Journals.ts';
@@ -259,10 +259,10 @@ export class JobService {
     return `${whose}: NOT revision ${released.number} that was released, but what was made of it since; ${today}`;
   }
 
-  /** What another rulebook would find in a job, and find no more. */
-  async effectOf(id: string, rules: ShopRules): Promise<RulesEffect> {
+  /** What other values of the shop would change in what is found in a job. */
+  async effectOf(id: string, instead: ShopValues): Promise<ShopEffect> {
     const job = await findJob(this.models, id);
-    return this.designs.run('judge', { ...(await this.designs.stateAt(id, job.version)), rules });
+    return this.designs.run('judge', { ...(await this.designs.stateAt(id, job.version)), instead });
   }
 
   /** What the present design is made of. */

@@ -48,6 +48,8 @@ export function summarizeRevision(revision: RevisionModel): RevisionSummary {
     note,
     isRelease,
     stopCount: revision.stopCount ?? null,
+    who: revision.who ?? null,
+    checks: revision.checks ?? null,
     figures,
     createdAt: revision.createdAt.toISOString(),
   };

@@ -13,6 +13,7 @@ import type { Models } from '../db/models/index.ts';
 import { openQueue, stop as stopQueue } from '../db/queue.ts';
 import { Audits } from '../services/Audits.ts';
 import { JobService } from '../services/JobService.ts';
+import { SewOuts } from '../services/SewOuts.ts';
 import { ShopService } from '../services/ShopService.ts';
 import { DesignPool } from '../workers/DesignPool.ts';
 
@@ -57,6 +58,7 @@ export class AppUnderTest {
       models: this.models,
       jobs,
       audits: new Audits(this.models, this.queue, jobs),
+      sewOuts: new SewOuts(this.models),
       shop: new ShopService(this.models),
       pool: this.pool,
     });
@@ -94,6 +96,16 @@ export class AppUnderTest {
   /** Somebody answers for files of a job as it is, whatever stands against it. */
   async sign(job: Pick<JobSummary, 'id'>, baseVersion: number): Promise<void> {
     await answer(this.request('POST', `/api/jobs/${job.id}/sign-offs`, { baseVersion, who: 'Ada', reason: 'for this test' }), 201);
+  }
+
+  /** What a release is sent with where nothing but the cautions is to be signed. */
+  release(
+    job: Pick<JobSummary, 'id'>,
+    baseVersion: number,
+    reasons: Readonly<Record<string, string>> = { cautions: 'read' },
+  ): Promise<Response> {
+    const release = { baseVersion, name: 'Released', isRelease: true, who: 'Ada', reasons };
+    return this.request('POST', `/api/jobs/${job.id}/revisions`, release);
   }
 
   append(job: Pick<JobSummary, 'id'>, baseVersion: number, entries: readonly JournalEntry[]): Promise<Response> {

@@ -1,4 +1,4 @@
-import type { FindingCounts, RulesEffect } from '@isola/contract';
+import type { FindingCounts, ShopEffect } from '@isola/contract';
 import type {
   Figures,
   FileAudit,
@@ -10,8 +10,8 @@ import type {
   KeptFinding,
   ProductionSheet,
   Program,
+  ReleaseCheck,
   RowEntry,
-  ShopRules,
   Target,
   Verdict,
 } from '@isola/core';
@@ -100,8 +100,10 @@ export interface DesignTasks {
   sheet: { request: JobState; answer: SheetAnswer | Needed };
   /** Judges a file by itself, among many. */
   audit: { request: { bytes: Uint8Array; target: Target }; answer: { audit: FileAudit } | { refused: FileProblem } };
-  /** What would be found by another rulebook, against what is found by the one that the job is judged by. */
-  judge: { request: JobState & { rules: ShopRules }; answer: RulesEffect | Needed };
+  /** What would be found with other values of the shop, against what is found with those that the job is judged by. */
+  judge: { request: JobState & { instead: ShopValues }; answer: ShopEffect | Needed };
+  /** What is gone through before a design is released. */
+  check: { request: JobState; answer: { checks: readonly ReleaseCheck[] } | Needed };
   /** The objects of a job's design, as JSON. */
   objects: { request: JobState; answer: { objects: readonly object[] } | Needed };
   /** A file in another format, and what stands against sewing it on a target. */
@@ -111,6 +113,9 @@ export interface DesignTasks {
   };
   write: { request: JobState & { format: FormatId | 'csv.gz' }; answer: { content: Uint8Array } | Needed };
 }
+
+/** Of a target what the shop has records of, or the rulebook. */
+export type ShopValues = Partial<Pick<Target, 'rules' | 'fabric' | 'machine'>>;
 
 export type TaskName = keyof DesignTasks;
 export type Request<K extends TaskName> = DesignTasks[K]['request'];

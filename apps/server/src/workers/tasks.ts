@@ -7,6 +7,7 @@ import {
   auditFile,
   baseFromJson,
   baseToJson,
+  checkRelease,
   compareFindings,
   countProgram,
   type Design,
@@ -26,6 +27,7 @@ import {
   readStitchFile,
   reachesFar,
   replayJournal,
+  runClock,
   takeSnapshot,
   weighRepair,
   writeStitchFile,
@@ -145,14 +147,23 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       const program = placeProgram(design.program, design.target.place);
       return { sheet: productionSheet(design), program, extents: countProgram(program).extents };
     },
-    judge({ rules, ...state }) {
+    check(state) {
+      const design = designOf(state);
+      return typeof design === 'string' ? design : { checks: checkRelease(design, sayStops(auditDesign(design))) };
+    },
+    judge({ instead, ...state }) {
       const design = designOf(state);
       if (typeof design === 'string') return design;
-      const changes = compareFindings(auditDesign(design), auditDesign({ ...design, target: { ...design.target, rules } }));
+      const other = { ...design, target: { ...design.target, ...instead } };
+      const changes = compareFindings(auditDesign(design), auditDesign(other));
       const say = (rule: string, count: number): string => (count > 1 ? `${findRule(rule).title} (${count})` : findRule(rule).title);
       return {
         came: changes.filter(({ added }) => added > 0).map(({ rule, added }) => say(rule, added)),
         went: changes.filter(({ gone }) => gone > 0).map(({ rule, gone }) => say(rule, gone)),
+        seconds: {
+          before: runClock(design.program, design.target.machine).totals.seconds,
+          after: runClock(design.program, other.target.machine).totals.seconds,
+        },
       };
     },
     objects(state) {

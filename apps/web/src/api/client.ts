@@ -5,10 +5,12 @@ import type {
   JobDetail,
   JobHistory,
   JobSummary,
+  Lessons,
   ProblemDetails,
   RecordUse,
   RevisionSummary,
-  RulesEffect,
+  SewOutRecord,
+  ShopEffect,
   Shop,
   ShopChange,
   ShopKind,
@@ -16,7 +18,7 @@ import type {
   SignOff,
 } from '@isola/contract';
 import { VERSION_HEADER } from '@isola/contract';
-import type { FormatId, JournalEntry, ShopRules, Target } from '@isola/core';
+import type { FormatId, JournalEntry, PhotoPoint, SewOut, ShopRules, Target } from '@isola/core';
 
 /** What the server refused, in its own words. `status` 0: it could not be reached. */
 export class ApiError extends Error {
@@ -79,8 +81,10 @@ export const api = {
   changeDetails: (id: string, details: { detailsVersion: number; name: string; customer: string; due: string | null }) =>
     request<JobSummary>('PATCH', `/jobs/${id}`, details),
   remove: (id: string) => request<undefined>('DELETE', `/jobs/${id}`),
-  keepRevision: (id: string, revision: { baseVersion: number; name: string; note: string; isRelease: boolean }) =>
-    once((key) => send<RevisionSummary>('POST', `/jobs/${id}/revisions`, JSON.stringify(revision), key)),
+  keepRevision: (
+    id: string,
+    revision: { baseVersion: number; name: string; note: string; isRelease: boolean; who?: string; reasons?: object },
+  ) => once((key) => send<RevisionSummary>('POST', `/jobs/${id}/revisions`, JSON.stringify(revision), key)),
   nameRevision: (id: string, number: number, name: string) =>
     request<RevisionSummary>('PATCH', `/jobs/${id}/revisions/${number}`, { name }),
   history: (id: string) => request<JobHistory>('GET', `/jobs/${id}/history`),
@@ -108,6 +112,20 @@ export const api = {
   removeAudit: (id: string) => request<undefined>('DELETE', `/audits/${id}`),
   auditTableAddress: (id: string) => `/api/audits/${id}/table`,
   takeInFromAudit: (id: string, seq: number) => once((key) => send<JobSummary>('POST', `/audits/${id}/files/${seq}/job`, undefined, key)),
+  sewOuts: (jobId?: string) => request<SewOutRecord[]>('GET', `/sew-outs${jobId === undefined ? '' : `?job=${jobId}`}`),
+  addSewOut: (jobId: string, sewOut: SewOut) =>
+    once((key) => send<SewOutRecord>('POST', '/sew-outs', JSON.stringify({ jobId, sewOut }), key)),
+  changeSewOut: (id: string, version: number, sewOut: SewOut) => request<SewOutRecord>('PUT', `/sew-outs/${id}`, { version, sewOut }),
+  lessons: (fabric: string, machine: string) =>
+    request<Lessons>('GET', `/sew-outs/lessons?fabric=${encodeURIComponent(fabric)}&machine=${encodeURIComponent(machine)}`),
+  addPhoto(id: string, photo: File): Promise<SewOutRecord> {
+    const form = new FormData();
+    form.set('file', photo);
+    return send<SewOutRecord>('POST', `/sew-outs/${id}/photos`, form);
+  },
+  photoAddress: (id: string) => `/api/sew-outs/photos/${id}`,
+  layPhoto: (id: string, points: readonly PhotoPoint[]) => request<SewOutRecord>('PUT', `/sew-outs/photos/${id}`, { points }),
+  removePhoto: (id: string) => request<SewOutRecord>('DELETE', `/sew-outs/photos/${id}`),
   shop: () => request<Shop>('GET', '/shop'),
   shopChanges: () => request<ShopChange[]>('GET', '/shop/changes'),
   undoShopChange: (id: string, signature: ShopSignature) => request<Shop>('POST', `/shop/changes/${id}/undo`, signature),
@@ -118,7 +136,8 @@ export const api = {
     request<Shop>('DELETE', `/shop/${kind}/${encodeURIComponent(id)}`, signature),
   usesInJobs: (kind: ShopKind, id: string) => request<RecordUse[]>('GET', `/shop/${kind}/${encodeURIComponent(id)}/uses`),
   putRules: (change: ShopSignature & { record: ShopRules }) => request<Shop>('PUT', '/shop/rules', change),
-  rulesEffect: (jobId: string, rules: ShopRules) => request<RulesEffect>('POST', `/jobs/${jobId}/rules-effect`, rules),
+  shopEffect: (jobId: string, instead: Partial<Pick<Target, 'rules' | 'fabric' | 'machine'>>) =>
+    request<ShopEffect>('POST', `/jobs/${jobId}/shop-effect`, instead),
   restoreShop: (signature: ShopSignature) => request<Shop>('POST', '/shop/defaults', signature),
 };
 

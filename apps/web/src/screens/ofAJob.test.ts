@@ -59,6 +59,7 @@ describe('release and details', () => {
 
   test('a release is kept with its note as a revision on the version that was looked at; files wait until all is saved', async () => {
     const bench = await onBench(false);
+    useShop().who = 'Ada';
     const revision: RevisionSummary = {
       number: 2,
       version: 4,
@@ -66,6 +67,7 @@ describe('release and details', () => {
       note: 'for Monday',
       isRelease: true,
       stopCount: 0,
+      ...{ who: 'Ada', checks: [] },
       figures,
       createdAt: AT,
     };
@@ -74,11 +76,21 @@ describe('release and details', () => {
     const release = await show(ReleaseScreen);
     expect(said(release)).toContain('Nothing stands against sewing it');
     await release.find('textarea').setValue('for Monday');
+    // The check list is gone through first: a reason for what is not settled, a tick for the cautions, a name.
+    const releases = (): HTMLButtonElement => buttonIn(release.element as ParentNode, /^\s*Release/) as HTMLButtonElement;
+    expect(said(release)).toContain('1 to settle');
+    expect(releases().disabled).toBe(true);
+    await release.find('.tick input').setValue(true);
+    useShop().who = '';
+    await nextTick();
+    expect(releases().disabled).toBe(true);
+    useShop().who = 'Ada';
+    await nextTick();
     await click(release, /^\s*Release/);
     expect(stage.asked).toContainEqual([
       'POST',
       '/jobs/one/revisions',
-      { baseVersion: 4, name: 'Released', note: 'for Monday', isRelease: true },
+      { baseVersion: 4, name: 'Released', note: 'for Monday', isRelease: true, who: 'Ada', reasons: { cautions: 'read' } },
     ]);
     expect([bench.job!.stage, bench.job!.revisions.length]).toEqual(['released', 1]);
     expect(said(release.find('.revisions'))).toContain('for Monday');
@@ -117,7 +129,17 @@ describe('release and details', () => {
   test('what is kept is downloaded unless something stood against it, and put back unless it is on the bench', async () => {
     const bench = await onBench(false);
     const kept = (number: number, version: number, stopCount: number | null, isRelease = false): RevisionSummary => ({
-      ...{ number, version, name: `State ${number}`, note: '', isRelease, stopCount, figures, createdAt: AT },
+      ...{
+        number,
+        version,
+        name: `State ${number}`,
+        note: '',
+        isRelease,
+        stopCount,
+        ...{ who: null, checks: null },
+        figures,
+        createdAt: AT,
+      },
     });
     const revisions = [kept(1, 0, null), kept(2, 1, 0), kept(3, 2, 2), kept(4, 3, null), kept(5, 3, 0, true), kept(6, 4, 1)];
     const signOffs = [{ version: 3, who: 'Ada', reason: 'sewn before', stops: ['x'], createdAt: AT }];

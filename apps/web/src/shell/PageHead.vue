@@ -1,11 +1,23 @@
 <script setup lang="ts">
 import AppMark from './AppMark.vue';
 
-/** The head of a page that is no job's: the mark, what it is, and what leads away from it. */
+/** The head of a page that is no job's: the mark, the pages of the shop, and what this one is. */
+const PAGES = [
+  { name: 'jobs', label: 'Jobs' },
+  { name: 'audits', label: 'Folders' },
+  { name: 'logbook', label: 'Logbook' },
+  { name: 'shop', label: 'Shop' },
+] as const;
 </script>
 
 <template>
-  <header><AppMark /><slot /></header>
+  <header>
+    <AppMark />
+    <nav aria-label="Pages of the shop">
+      <router-link v-for="page in PAGES" :key="page.name" :to="{ name: page.name }">{{ page.label }}</router-link>
+    </nav>
+    <slot />
+  </header>
 </template>
 
 <style scoped>
@@ -19,8 +31,33 @@ header {
   border-bottom: 1px solid var(--line);
 }
 
+nav {
+  display: flex;
+  gap: 1px;
+  margin-right: 6px;
+}
+
+nav a {
+  padding: 6px 9px;
+  border-radius: 7px;
+  color: var(--ink-2);
+  font-weight: 500;
+  text-decoration: none;
+  white-space: nowrap;
+}
+
+nav a:hover {
+  background: var(--sea-soft);
+}
+
+nav a.router-link-exact-active {
+  background: var(--ink);
+  color: var(--card);
+}
+
 header :slotted(h1) {
   font-size: 18px;
   font-weight: 600;
+  white-space: nowrap;
 }
 </style>

@@ -37,6 +37,7 @@ export function createStates(engine: () => Remote<EngineApi> | undefined, job: R
   return {
     compareStates: (one: StateName, other: StateName) => bring([one, other], (remote) => remote.compareStates(one, other)),
     judgeStates: async () => engine()?.judgeStates(),
+    sampleState: (name: StateName) => bring([name], (remote) => remote.sampleState(name)),
     pictureState: (name: StateName) => bring([name], (remote) => remote.pictureState(name)),
   };
 }

@@ -1,4 +1,4 @@
-import type { Extents, ObjectChange, Program, Severity, Target } from '@isola/core';
+import type { Extents, ObjectChange, Program, SamplePlace, Severity, Target } from '@isola/core';
 import type { DesignView } from './viewProtocol.ts';
 
 /** Two states beside each other, measured on the present target. Their views have objects, where these are known, and no findings. */
@@ -23,6 +23,12 @@ export type Judged = Readonly<Record<'one' | 'other', JudgedSide>>;
  * ({@link EngineApi.reachBack}), or the rows of a revision ({@link EngineApi.takeKept}).
  */
 export type StateNeeds = 'start-needed' | 'journal-needed' | 'kept-needed';
+
+/** A state that a sample is sewn of, on the target of that time, and where it is best measured. */
+export interface SampledState {
+  readonly view: DesignView;
+  readonly places: readonly SamplePlace[];
+}
 
 /** What a small picture of a state is drawn from. The arrays are the receiver's own. */
 export interface StatePicture {

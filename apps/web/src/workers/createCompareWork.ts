@@ -11,6 +11,7 @@ import {
   type ObjectChange,
   objectsOf,
   predictGaps,
+  proposePlaces,
   type Finding,
   type Program,
   readStitchFile,
@@ -22,7 +23,7 @@ import {
 } from '@isola/core';
 import { transfer } from 'comlink';
 import { buffersOf, lightView } from './designViews.ts';
-import type { Comparison, Judged, JudgedSide, StateNeeds, StatePicture } from './compareProtocol.ts';
+import type { Comparison, Judged, JudgedSide, SampledState, StateNeeds, StatePicture } from './compareProtocol.ts';
 import type { DesignView, EngineApi } from './protocol.ts';
 
 interface Around {
@@ -31,7 +32,7 @@ interface Around {
   readonly coverOf: (program: Program, thread: ThreadType) => CoverMap;
 }
 
-type CompareWork = Pick<EngineApi, 'compareStates' | 'pictureState' | 'takeStart' | 'takeKept' | 'judgeStates'>;
+type CompareWork = Pick<EngineApi, 'compareStates' | 'pictureState' | 'sampleState' | 'takeStart' | 'takeKept' | 'judgeStates'>;
 
 /** A state with the rows and the objects that are known of it: where steps began as rows, of the file and of what was kept then there is no plan. */
 interface State {
@@ -103,6 +104,15 @@ export function createCompareWork({
       const { program, figures } = lightView(state.program, { target, kept: {} }, 0);
       const picture = { program, target, extents: figures.extents, stitches: figures.stitches };
       return Promise.resolve(transfer(picture, [program.x.buffer, program.y.buffer, program.command.buffer] as ArrayBuffer[]));
+    },
+
+    sampleState(name): Promise<SampledState | StateNeeds> {
+      const state = find(name);
+      if (typeof state === 'string') return Promise.resolve(state);
+      const target = state.design?.target ?? history().design.target;
+      const view = viewOf(state, target);
+      const places = proposePlaces(view.program, view.objects?.objects ?? [], target);
+      return Promise.resolve(transfer({ view, places }, buffersOf(view)));
     },
 
     compareStates(one, other): Promise<Comparison | StateNeeds> {

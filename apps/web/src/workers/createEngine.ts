@@ -236,6 +236,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     compareStates: comparing.compareStates,
     judgeStates: comparing.judgeStates,
     pictureState: comparing.pictureState,
+    sampleState: comparing.sampleState,
     takeStart: comparing.takeStart,
     takeKept: comparing.takeKept,
     ...createRepairWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),

@@ -36,7 +36,7 @@ import type {
 } from '@isola/core';
 import type { ProgramChange } from './clothProtocol.ts';
 import type { DesignView, LayersView, ShownCover } from './viewProtocol.ts';
-import type { Comparison, Judged, StateNeeds, StatePicture } from './compareProtocol.ts';
+import type { Comparison, Judged, SampledState, StateNeeds, StatePicture } from './compareProtocol.ts';
 
 export type { DesignView, LayersView, ObjectsView, ShownCover } from './viewProtocol.ts';
 
@@ -237,6 +237,7 @@ export interface EngineApi {
   /** The same two judged, which takes longer; nothing before two were compared. */
   judgeStates(): Promise<Judged | undefined>;
   pictureState(name: StateName): Promise<StatePicture | StateNeeds>;
+  sampleState(name: StateName): Promise<SampledState | StateNeeds>;
   /** Takes up what the steps begin with, as JSON of a base. */
   takeStart(base: string): Promise<void>;
   /** Takes up the rows of a revision, as a stitch file. */

@@ -4,6 +4,7 @@ import type { Target } from '../model/target.ts';
 import { splitFrom, stillCovers } from './shopLimits.ts';
 import { threadThickness } from '../model/thread.ts';
 import { pitchFactor } from './pitchFactor.ts';
+import { sayPull } from './sayLearned.ts';
 
 /** What is right for a value on a cloth with a thread: from `low` to `high`, best at `best`, and why in a sentence. */
 export interface Band {
@@ -69,7 +70,7 @@ export function bandsOf(spec: ObjectSpec, target: Target, heldPull?: number): Pa
             low: PULL_SLACK.low * fabric.pull - heldPull,
             high: PULL_SLACK.high * fabric.pull - heldPull,
             best: fabric.pull - heldPull,
-            why: `${fabric.name} draws an edge in by about ${fabric.pull.toFixed(2)} mm on each side`,
+            why: `${fabric.name} draws an edge in by about ${sayPull(fabric)} on each side`,
           },
         };
   const [low, high, best] = STITCHES[spec.kind];

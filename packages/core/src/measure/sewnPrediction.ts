@@ -12,6 +12,10 @@ export interface PredictedGap {
   /** mm. */
   readonly width: number;
   readonly at: { readonly x: number; readonly y: number };
+  /** The place of the other edge that faces it. */
+  readonly to: { readonly x: number; readonly y: number };
+  /** By how much it widens for each mm of the cloth's pull. */
+  readonly perPull: number;
 }
 
 /** K of the cover that a cloth's pull is given for, and between what shares of it the pull grows with it. */
@@ -31,16 +35,22 @@ const DEEPEST = 2.5;
 const LEAST_GAP = 0.1;
 
 /** How far an edge of an object is drawn in along its stitches at most, mm: for long rows. An estimate, as all that is made of it. */
-export function pullOf(object: StitchObject, { fabric, thread }: Target): number {
+export function pullOf(object: StitchObject, target: Target): number {
+  return target.fabric.pull * pullShareOf(object, target);
+}
+
+/** The same for each mm of the cloth's pull. */
+export function pullShareOf(object: StitchObject, { thread }: Pick<Target, 'thread'>): number {
   if (object.spacing === undefined) return 0;
   const cover = (2 * threadThickness(thread)) / object.spacing;
   const kinds = object.underlay.map((l) => l.kind);
   const hasBase = kinds.includes('tatami') || kinds.includes('zigzag') || (object.kind === 'satin' && kinds.includes('edge-run'));
   const factor = kinds.length === 0 ? UNDERLAY.none : hasBase ? UNDERLAY.right : UNDERLAY.runOnly;
-  return fabric.pull * Math.max(COVER_SHARES.low, Math.min(COVER_SHARES.high, cover / USUAL_COVER)) * factor;
+  return Math.max(COVER_SHARES.low, Math.min(COVER_SHARES.high, cover / USUAL_COVER)) * factor;
 }
 
-function shareOfChord(chord: number): number {
+/** What part of its pull a row or throw of a length (mm) is drawn in by. */
+export function shareOfChord(chord: number): number {
   return Math.min(1, SHORT + PER_MILLIMETRE * chord);
 }
 
@@ -93,6 +103,8 @@ interface EdgePlace {
   readonly nx: number;
   readonly ny: number;
   readonly out: number;
+  /** The same that is due to each mm of the cloth's pull. */
+  readonly perPull: number;
 }
 
 /**
@@ -170,7 +182,7 @@ const MATTERS = ['kind', 'angle', 'spacing', 'rails', 'underlay', 'made'] as con
 
 function walkEdge(object: StitchObject, target: Target): EdgePlace[] {
   const { outline, rails, angle = 0 } = object;
-  const pull = pullOf(object, target);
+  const share = pullShareOf(object, target);
   const added = object.made?.spec.pull ?? 0;
   const out: EdgePlace[] = [];
   const n = outline.length / 2;
@@ -192,8 +204,9 @@ function walkEdge(object: StitchObject, target: Target): EdgePlace[] {
         : [Math.cos((angle * Math.PI) / 180), Math.sin((angle * Math.PI) / 180)];
     const along = nx * ux + ny * uy;
     const across = nx * -uy + ny * ux;
-    const p = pull * shareOfChord(chordAt(outline, px - nx * 0.05, py - ny * 0.05, ux, uy));
-    out.push({ x: px, y: py, nx, ny, out: added * Math.abs(along) - p * along * along + PUSH * p * across * across });
+    const perPull =
+      share * shareOfChord(chordAt(outline, px - nx * 0.05, py - ny * 0.05, ux, uy)) * (PUSH * across * across - along * along);
+    out.push({ ...{ x: px, y: py, nx, ny }, out: added * Math.abs(along) + target.fabric.pull * perPull, perPull });
   }
   return out;
 }
@@ -256,7 +269,8 @@ function widestGap(
     const plan = containsPoint(rings, place.x, place.y) ? -apart : apart;
     if (plan > meeting) continue;
     const width = plan - place.out - near.out;
-    if (width > LEAST_GAP && width > (widest?.width ?? 0)) widest = { width, at: { x: place.x, y: place.y } };
+    if (width > LEAST_GAP && width > (widest?.width ?? 0))
+      widest = { width, at: { x: place.x, y: place.y }, to: { x: near.x, y: near.y }, perPull: -place.perPull - near.perPull };
   }
   return widest;
 }

@@ -41,6 +41,15 @@ export const Fabric = z.object({
   tearsUnder: z.number().positive().optional(),
   /** The color it is shown in unless the job says another, #rrggbb. */
   color: z.string().regex(/^#[0-9a-f]{6}$/),
+  /** Where `pull` was learned of samples: what it was before, its spread (standard deviation, mm), and how many samples and readings stand behind it. */
+  learned: z
+    .object({
+      from: z.number().nonnegative(),
+      spread: z.number().nonnegative(),
+      samples: z.number().int().positive(),
+      readings: z.number().int().positive(),
+    })
+    .optional(),
 });
 export type Fabric = z.infer<typeof Fabric>;
 
@@ -82,6 +91,15 @@ export const Machine = z.object({
   /** Standstill of a frame move, and the frame's speed in mm/s. */
   moveSettle: z.number().nonnegative(),
   moveSpeed: z.number().positive(),
+  /** Where speeds and trim cycle were learned of samples: what they were before, their spreads (standard deviations), and how many samples stand behind them. */
+  learned: z
+    .object({
+      from: z.object({ topSpeed: z.number().positive(), startSpeed: z.number().positive(), trimCycle: z.number().nonnegative() }),
+      speedSpread: z.number().nonnegative(),
+      trimSpread: z.number().nonnegative(),
+      samples: z.number().int().positive(),
+    })
+    .optional(),
 });
 export type Machine = z.infer<typeof Machine>;
 

@@ -1,3 +1,4 @@
+import { sayClock } from '../materials/sayLearned.ts';
 import { inspectProgram } from '../measure/inspect.ts';
 import { extentsInHoop } from '../measure/inHoop.ts';
 import { runClock } from '../measure/runClock.ts';
@@ -78,7 +79,7 @@ export function productionSheet({ program, target, kept }: Pick<Design, 'program
       ['Stabilizer', fabric.stabilizer],
       ['Topping', topping === 'none' ? topping : `${topping}: ${whenTopping(fabric.pile)}`],
       ['Thread', `${thread.name}; needle size ${thread.needle}`],
-      ['Machine', `${machine.name}, ${sayCount(machine.topSpeed)} stitches a minute at most`],
+      ['Machine', `${machine.name}, ${sayCount(machine.topSpeed)} stitches a minute at most; ${sayClock(machine)}`],
     ],
     turns,
     threads: threads.map((need) => {

@@ -10,6 +10,8 @@ import type {
   JournalEntryModel,
   MarkModel,
   RevisionModel,
+  SewOutModel,
+  SewOutPhotoModel,
   ShopChangeModel,
   ShopRecordModel,
   SignOffModel,
@@ -33,6 +35,8 @@ export interface Models {
   readonly ShopChange: ModelStatic<ShopChangeModel>;
   readonly Audit: ModelStatic<AuditModel>;
   readonly AuditFile: ModelStatic<AuditFileModel>;
+  readonly SewOut: ModelStatic<SewOutModel>;
+  readonly SewOutPhoto: ModelStatic<SewOutPhotoModel>;
   readonly Mark: ModelStatic<MarkModel>;
 }
 
@@ -144,6 +148,8 @@ export function defineModels(sequelize: Sequelize): Models {
         isRelease: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
         stopCount: { type: DataTypes.INTEGER },
         requestKey: { type: DataTypes.UUID },
+        who: { type: DataTypes.TEXT },
+        checks: { type: DataTypes.JSONB },
         createdAt: date(),
       },
       { tableName: 'revisions', ...onlyCreated },
@@ -203,6 +209,31 @@ export function defineModels(sequelize: Sequelize): Models {
         finishedAt: date(),
       },
       { tableName: 'audit_files', underscored: true, timestamps: false },
+    ),
+    SewOut: sequelize.define<SewOutModel>(
+      'SewOut',
+      {
+        id: { type: DataTypes.UUID, ...key },
+        jobId: { type: DataTypes.UUID },
+        jobName: text(),
+        version: { ...integer(), defaultValue: 0 },
+        record: json(),
+        requestKey: { type: DataTypes.UUID },
+        createdAt: date(),
+      },
+      { tableName: 'sew_outs', ...onlyCreated },
+    ),
+    SewOutPhoto: sequelize.define<SewOutPhotoModel>(
+      'SewOutPhoto',
+      {
+        id: { type: DataTypes.UUID, ...key },
+        sewOutId: { type: DataTypes.UUID, allowNull: false },
+        ...{ name: text(), mime: text(), width: integer(), height: integer() },
+        bytes: { type: DataTypes.BLOB, allowNull: false },
+        points: { type: DataTypes.JSONB },
+        createdAt: date(),
+      },
+      { tableName: 'sew_out_photos', ...onlyCreated },
     ),
     Mark: sequelize.define<MarkModel>('Mark', { name: { ...text(), ...key }, createdAt: date() }, { tableName: 'marks', ...onlyCreated }),
   };

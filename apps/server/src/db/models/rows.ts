@@ -1,5 +1,5 @@
-import type { AuditFileState, FindingCounts, Release, Stage } from '@isola/contract';
-import type { Figures, FileAudit, FormatId, JournalEntry, RowEntry, Target } from '@isola/core';
+import type { AuditFileState, FindingCounts, PassedCheck, Release, Stage } from '@isola/contract';
+import type { Figures, FileAudit, FormatId, JournalEntry, PhotoPoint, RowEntry, SewOut, Target } from '@isola/core';
 import type { CreationOptional, InferAttributes, InferCreationAttributes, Model } from 'sequelize';
 
 // What the tables hold, row by row.
@@ -113,6 +113,9 @@ export interface RevisionModel extends Model<InferAttributes<RevisionModel>, Inf
   /** How many findings of severity stop were open; of early ones it is not known. */
   stopCount: CreationOptional<number | null>;
   requestKey: CreationOptional<string | null>;
+  /** Who released it, and what was gone through before; of earlier ones, and of those that were only kept, there is nothing. */
+  who: CreationOptional<string | null>;
+  checks: CreationOptional<readonly PassedCheck[] | null>;
   createdAt: CreationOptional<Date>;
 }
 
@@ -174,6 +177,30 @@ export interface AuditFileModel extends Model<InferAttributes<AuditFileModel>, I
   worker: CreationOptional<string | null>;
   milliseconds: CreationOptional<number | null>;
   finishedAt: CreationOptional<Date | null>;
+}
+
+export interface SewOutModel extends Model<InferAttributes<SewOutModel>, InferCreationAttributes<SewOutModel>> {
+  id: string;
+  /** None once the job is gone for good. */
+  jobId: string | null;
+  jobName: string;
+  version: CreationOptional<number>;
+  record: SewOut;
+  requestKey: CreationOptional<string | null>;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface SewOutPhotoModel extends Model<InferAttributes<SewOutPhotoModel>, InferCreationAttributes<SewOutPhotoModel>> {
+  id: string;
+  sewOutId: string;
+  name: string;
+  mime: string;
+  width: number;
+  height: number;
+  bytes: Buffer;
+  /** By which it lies over the design; none before three were marked. */
+  points: readonly PhotoPoint[] | null;
+  createdAt: CreationOptional<Date>;
 }
 
 export interface MarkModel extends Model<InferAttributes<MarkModel>, InferCreationAttributes<MarkModel>> {

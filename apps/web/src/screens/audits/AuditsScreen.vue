@@ -106,7 +106,6 @@ function sayState({ counts, isCancelled }: AuditSummary): string {
     <PageHead>
       <h1>Folders</h1>
       <p class="muted">Many files judged for one cloth, in the background</p>
-      <v-btn class="end" variant="text" :to="{ name: 'jobs' }">To the jobs</v-btn>
     </PageHead>
     <main>
       <form class="new" aria-label="A new audit of many files" @submit.prevent="begin">
@@ -173,10 +172,6 @@ function sayState({ counts, isCancelled }: AuditSummary): string {
   display: grid;
   grid-template-rows: 58px minmax(0, 1fr);
   height: 100vh;
-}
-
-.end {
-  margin-left: auto;
 }
 
 main {

@@ -136,8 +136,10 @@ async function remove(): Promise<void> {
 <template>
   <div class="jobs" :class="{ over: isOver }" @dragover.prevent="isOver = true" @dragleave.self="isOver = false" @drop.prevent="drop">
     <PageHead>
-      <h1>Tidewater Stitch Room</h1>
-      <span v-if="saved >= 60" class="gain number">{{ sayHours(saved) }} of machine time saved on these orders</span>
+      <div class="title">
+        <h1>Tidewater Stitch Room</h1>
+        <p v-if="saved >= 60" class="gain number">{{ sayHours(saved) }} of machine time saved on these orders</p>
+      </div>
       <v-text-field
         v-model="search"
         class="search"
@@ -146,8 +148,6 @@ async function remove(): Promise<void> {
         clearable
         :prepend-inner-icon="mdiMagnify"
       />
-      <v-btn size="default" variant="text" :to="{ name: 'audits' }">Folders</v-btn>
-      <v-btn size="default" variant="text" :to="{ name: 'shop' }">Shop</v-btn>
       <DrawAnew @take="(file) => take([file])" />
       <v-btn size="default" :loading="taking !== undefined" @click="picker?.click()">Take in a file</v-btn>
       <input
@@ -226,8 +226,18 @@ async function remove(): Promise<void> {
   font-weight: 500;
 }
 
+.title {
+  line-height: 1.25;
+  white-space: nowrap;
+}
+
+.title p {
+  font-size: 12px;
+}
+
 .search {
   max-width: 290px;
+  min-width: 120px;
   margin-left: auto;
 }
 

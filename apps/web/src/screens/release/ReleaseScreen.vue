@@ -1,36 +1,50 @@
 <script setup lang="ts">
-import { FORMATS } from '@isola/core';
+import { type CheckId, checkRelease, checksLeft, FORMATS } from '@isola/core';
 import { mdiDownload } from '@mdi/js';
-import { computed, ref } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { api } from '../../api/client.ts';
-import SeverityMark from '../../bench/docket/SeverityMark.vue';
 import { sayPiece } from '../../bench/figures/sayFigures.ts';
+import CheckList from './CheckList.vue';
 import MachineSheet from './MachineSheet.vue';
 import RevisionList from './RevisionList.vue';
+import { sayRebuilt } from './sayRebuilt.ts';
 import SignOffForm from './SignOffForm.vue';
 import { useBench } from '../../stores/bench.ts';
+import { useShop } from '../../stores/shop.ts';
 import { useNotices } from '../../stores/notices.ts';
-import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
-const viewing = useViewing();
+const shop = useShop();
 const notices = useNotices();
 const note = ref('');
 const isKeeping = ref(false);
 
 const stops = computed(() => bench.openFindings.filter((f) => f.severity === 'stop'));
-const others = computed(() => bench.openFindings.length - stops.value.length);
 const isSaved = computed(() => bench.outgoing === undefined);
-
-function open(key: string): void {
-  viewing.selected = key;
-}
 
 /** Whether files may leave as they are now. */
 const signed = computed(() => bench.job?.signOffs.findLast((s) => s.version === bench.job!.version));
 const mayLeave = computed(() => isSaved.value && (stops.value.length === 0 || signed.value !== undefined));
 const released = computed(() => bench.job?.released ?? undefined);
+const isReleased = computed(() => released.value !== undefined && released.value.version === bench.job!.version);
 const isChangedSince = computed(() => released.value !== undefined && released.value.version !== bench.job!.version);
+
+/** Reasons given for what is not settled by itself; they are about the design as it is now. */
+const reasons = ref<Partial<Record<CheckId, string>>>({});
+watch(
+  () => bench.now?.view.program,
+  () => (reasons.value = {}),
+);
+const checks = computed(() => {
+  const { program, target: on } = bench.now!.view;
+  return checkRelease(
+    { program, target: on, kept: {} },
+    stops.value.map(({ message }) => message),
+  );
+});
+const left = computed(() => checksLeft(checks.value, { ...(signed.value && { stops: signed.value.reason }), ...reasons.value }));
+const mayRelease = computed(() => isSaved.value && left.value.length === 0 && shop.who.trim() !== '' && !isReleased.value);
+const rebuilt = computed(() => sayRebuilt(bench.now!.view.objects?.objects ?? []));
 
 async function keep(isRelease: boolean): Promise<void> {
   const job = bench.job;
@@ -38,7 +52,8 @@ async function keep(isRelease: boolean): Promise<void> {
   isKeeping.value = true;
   try {
     const name = isRelease ? 'Released' : 'Kept state';
-    const revision = await api.keepRevision(job.id, { baseVersion: job.version, name, note: note.value, isRelease });
+    const signature = isRelease ? { who: shop.who.trim(), reasons: reasons.value } : {};
+    const revision = await api.keepRevision(job.id, { baseVersion: job.version, name, note: note.value, isRelease, ...signature });
     const { number, version, figures } = revision;
     const release = isRelease ? { stage: 'released' as const, released: { number, version, figures } } : {};
     bench.job = { ...job, ...release, revisions: [...job.revisions, revision] };
@@ -55,22 +70,15 @@ async function keep(isRelease: boolean): Promise<void> {
 <template>
   <main class="release">
     <section class="column" tabindex="0" aria-label="Settle and release">
-      <h2>To settle first</h2>
-      <p v-if="stops.length === 0" class="settled">
-        <b>Nothing stands against sewing it.</b>
-        <span v-if="others > 0">
-          {{ others }} smaller findings are open under <router-link :to="{ name: 'audit' }">Audit</router-link>.</span
-        >
-      </p>
-      <ul v-else class="stops">
-        <li v-for="finding in stops" :key="finding.key">
-          <SeverityMark severity="stop" />
-          <span>
-            <router-link :to="{ name: 'audit' }" @click="open(finding.key)">{{ finding.message }}</router-link>
-            <small class="muted">{{ finding.fix ?? finding.advice }}</small>
-          </span>
-        </li>
-      </ul>
+      <h2>Check list</h2>
+      <CheckList v-model="reasons" :checks="checks" :left="left" />
+      <v-textarea v-model="note" label="Note to go with it" rows="1" auto-grow maxlength="2000" />
+      <div class="actions">
+        <v-btn :loading="isKeeping" :disabled="!mayRelease" @click="keep(true)">Release</v-btn>
+        <v-btn variant="outlined" :loading="isKeeping" :disabled="!isSaved" @click="keep(false)">Keep without releasing</v-btn>
+        <span v-if="isReleased" class="muted">Released as revision {{ released!.number }}.</span>
+        <span v-else-if="left.length > 0" class="muted">{{ left.length }} to settle</span>
+      </div>
       <p v-if="released && isChangedSince" class="since" role="status">
         <b>Revision {{ released.number }} was released: {{ sayPiece(released.figures) }}.</b>
         What is on the bench now is another: {{ sayPiece(bench.now!.view.figures) }}. It goes to the machine once it is released.
@@ -80,6 +88,7 @@ async function keep(isRelease: boolean): Promise<void> {
       <p v-else-if="stops.length > 0 && signed" class="since">
         {{ signed.who }} answers for it: “{{ signed.reason }}”. That holds until the next step.
       </p>
+      <p class="muted">{{ rebuilt }}</p>
       <ul class="files">
         <li v-for="format in FORMATS" :key="format.id">
           <span
@@ -107,12 +116,7 @@ async function keep(isRelease: boolean): Promise<void> {
         <v-btn variant="outlined" :to="{ name: 'machine' }">Sew it on the simulated machine</v-btn>
       </p>
       <p v-if="!isSaved" class="muted">Files can be taken once the last step is saved.</p>
-      <h2>Keep a revision</h2>
-      <v-textarea v-model="note" label="Note to go with it" rows="1" auto-grow maxlength="2000" />
-      <div class="actions">
-        <v-btn :loading="isKeeping" :disabled="!isSaved || stops.length > 0" @click="keep(true)">Release</v-btn>
-        <v-btn variant="outlined" :loading="isKeeping" :disabled="!isSaved" @click="keep(false)">Keep without releasing</v-btn>
-      </div>
+      <h2>Revisions</h2>
       <RevisionList :is-saved="isSaved" :may-leave="mayLeave" />
     </section>
     <MachineSheet />
@@ -148,11 +152,6 @@ h2 {
   font-weight: 600;
 }
 
-.settled b {
-  color: var(--gain);
-}
-
-.stops li,
 .files li {
   display: flex;
   gap: 12px;
@@ -177,6 +176,7 @@ a:not(.v-btn) {
 .actions {
   display: flex;
   gap: 8px;
+  align-items: center;
 }
 
 .since {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { headsOf, planRun, productionSheet } from '@isola/core';
+import { headsOf, planRun, productionSheet, sayClock } from '@isola/core';
 import { computed, ref } from 'vue';
 import { sayCount, sayHours } from '../../bench/figures/sayFigures.ts';
 import { useBench } from '../../stores/bench.ts';
@@ -67,7 +67,7 @@ const end = computed(() =>
       {{ sheet.missingNeedles === 1 ? '1 thread has' : `${sheet.missingNeedles} threads have` }} no needle on {{ target.machine.name }}: put
       on by hand in each run.
     </p>
-    <p class="muted small">Estimates, without breaks of people or of threads.</p>
+    <p class="muted small">Estimates, without breaks of people or of threads; {{ sayClock(target.machine) }}.</p>
   </section>
 </template>
 

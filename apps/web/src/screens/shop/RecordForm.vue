@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { RecordUse, Shop, ShopKind } from '@isola/contract';
+import { type Fabric, type Machine, sayClock, sayPull } from '@isola/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -35,13 +36,27 @@ const isChanged = computed(() => was.value === undefined || kind.value.fields.so
 const canKeep = computed(() => !isBusy.value && isChanged.value && Object.keys(problems.value).length === 0 && store.who.trim() !== '');
 const others = computed(() => (uses.value ?? []).filter(({ isSame }) => !isSame).length);
 
+/** What of it was learned of samples, in words. */
+const learned = computed(() => {
+  if (draft.value['learned'] === undefined) return undefined;
+  return props.kind === 'fabrics'
+    ? `Pull a side: ${sayPull(draft.value as unknown as Fabric)}.`
+    : `Here ${sayClock(draft.value as unknown as Machine)}.`;
+});
+
 async function begin(values: ShopRecord | undefined, from: ShopRecord | undefined): Promise<void> {
   [was.value, draft.value, why.value, uses.value] = [from, { ...values }, '', undefined];
   if (from !== undefined) await act(async () => void (uses.value = await api.usesInJobs(props.kind, from.id)));
 }
 
+/** What samples teach. */
+const LEARNED_VALUES = ['pull', 'topSpeed', 'startSpeed', 'trimCycle'];
+
 function set({ key, as, empty }: Field, text: string): void {
-  const { [key]: _, ...rest } = draft.value;
+  const { [key]: _, ...others } = draft.value;
+  // What somebody writes by hand is not learned of samples any more; they count again from there.
+  const { learned: __, ...unlearned } = others;
+  const rest = LEARNED_VALUES.includes(key) ? unlearned : others;
   const value = as === 'number' ? Number(text.replace(',', '.')) : text;
   // A number that may be left out is left out; words are empty then.
   if (text.trim() === '' && as === 'number' && empty !== undefined) draft.value = rest;
@@ -116,6 +131,7 @@ async function remove(): Promise<void> {
         />
       </template>
     </div>
+    <p v-if="learned" class="muted uses number">{{ learned }}</p>
     <p v-if="uses !== undefined && uses.length > 0" class="muted uses">
       In use by
       <template v-for="(use, k) in uses.slice(0, 6)" :key="use.id"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { RulesEffect, Shop } from '@isola/contract';
+import type { ShopEffect, Shop } from '@isola/contract';
 import { defaultTarget, problemOfLimit, type Rule, RULE_GROUPS, RULEBOOK_VERSION, RULES, type ShopRules } from '@isola/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api } from '../../api/client.ts';
@@ -20,7 +20,7 @@ const reference = defaultTarget();
 const draft = shallowRef<ShopRules>(props.shop.rules);
 const why = ref('');
 /** What the draft would move, job by job, as they are asked. */
-const effects = shallowRef<readonly { readonly name: string; readonly id: string; readonly effect: RulesEffect }[]>();
+const effects = shallowRef<readonly { readonly name: string; readonly id: string; readonly effect: ShopEffect }[]>();
 const asked = ref<{ done: number; of: number }>();
 watch(
   () => props.shop.rules,
@@ -62,10 +62,10 @@ async function look(): Promise<void> {
   await act(async () => {
     const rules = draft.value;
     const jobs = await api.jobs();
-    const found: { name: string; id: string; effect: RulesEffect }[] = [];
+    const found: { name: string; id: string; effect: ShopEffect }[] = [];
     asked.value = { done: 0, of: jobs.length };
     for (const { id, name } of jobs) {
-      const effect = await api.rulesEffect(id, rules);
+      const effect = await api.shopEffect(id, { rules });
       if (draft.value !== rules) return;
       if (effect.came.length + effect.went.length > 0) found.push({ id, name, effect });
       effects.value = [...found];

@@ -48,14 +48,13 @@ async function restore(): Promise<void> {
 <template>
   <div class="shop">
     <PageHead>
-      <h1>Shop</h1>
+      <h1 class="visually-hidden">Shop</h1>
       <nav aria-label="Lists of the shop" role="tablist">
         <button v-for="[name, label] in TABS" :key="name" type="button" role="tab" :aria-selected="tab === name" @click="choose(name)">
           {{ label }}
         </button>
       </nav>
       <v-btn variant="text" @click="restore">Bring back the defaults</v-btn>
-      <v-btn variant="text" :to="{ name: 'jobs' }">To the jobs</v-btn>
     </PageHead>
     <main v-if="store.shop" :class="{ split: open !== undefined }">
       <RulebookPanel v-if="tab === 'rules'" :shop="store.shop" />
@@ -81,7 +80,9 @@ async function restore(): Promise<void> {
 nav {
   display: flex;
   gap: 2px;
-  margin: 0 auto 0 12px;
+  margin: 0 auto 0 0;
+  padding-left: 14px;
+  border-left: 1px solid var(--line);
 }
 
 nav button {

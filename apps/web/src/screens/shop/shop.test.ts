@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import type { RulesEffect, Shop, ShopChange } from '@isola/contract';
+import type { ShopEffect, Shop, ShopChange } from '@isola/contract';
 import { defaultTarget, FABRICS, GARMENTS, HOOPS, MACHINES, RULE_GROUPS, RULES, THREADS, USUAL_RULES } from '@isola/core';
 import type { VueWrapper } from '@vue/test-utils';
 import { flushPromises } from '@vue/test-utils';
@@ -13,7 +13,7 @@ setTheStage();
 const SHOP: Shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS, rules: USUAL_RULES };
 
 /** A server that keeps what it is sent, and every change of it. */
-function serve(effects: Readonly<Record<string, RulesEffect>> = {}): { shop: () => Shop; changes: ShopChange[] } {
+function serve(effects: Readonly<Record<string, ShopEffect>> = {}): { shop: () => Shop; changes: ShopChange[] } {
   let shop = SHOP;
   const changes: ShopChange[] = [];
   const note = (
@@ -30,7 +30,7 @@ function serve(effects: Readonly<Record<string, RulesEffect>> = {}): { shop: () 
     const signed = body as { who: string; why: string; record: never };
     if (path === '/shop') return shop;
     if (path === '/jobs') return [job('a'), job('b')];
-    if (path.endsWith('/rules-effect')) return effects[path.split('/')[2]!] ?? { came: [], went: [] };
+    if (path.endsWith('/shop-effect')) return effects[path.split('/')[2]!] ?? { came: [], went: [], seconds: { before: 60, after: 60 } };
     if (path === '/shop/changes') return changes;
     if (path.endsWith('/uses')) return [{ id: 'a', name: 'Job a', isSame: false }];
     if (path === '/shop/rules') {
@@ -128,7 +128,7 @@ describe('the shop', () => {
   });
 
   test('every rule stands there with limit, reason and source; a changed limit says what it moves before it is kept', async () => {
-    const server = serve({ b: { came: ['Long stitch (3)'], went: ['Too open to cover'] } });
+    const server = serve({ b: { came: ['Long stitch (3)'], went: ['Too open to cover'], seconds: { before: 60, after: 60 } } });
     const screen = await openShop();
     await click(screen, /Rulebook/);
     const rules = screen.findAll('article');

@@ -38,9 +38,10 @@ export async function show(screen: Component, props: Readonly<Record<string, unk
     routes: [
       { path: '/', name: 'jobs', component: { render: () => null } },
       { path: '/shop', name: 'shop', component: { render: () => null } },
+      { path: '/logbook', name: 'logbook', component: { render: () => null } },
       { path: '/audits', name: 'audits', component: { render: () => null } },
       { path: '/audits/:id', name: 'folder-audit', component: { render: () => null } },
-      ...['take-in', 'audit', 'compare', 'machine', 'release'].map((name) => ({
+      ...['take-in', 'audit', 'compare', 'machine', 'release', 'sew-outs'].map((name) => ({
         path: `/jobs/:id/${name}`,
         name,
         component: { render: () => null },

@@ -36,7 +36,18 @@ async function open(): Promise<{ panel: VueWrapper; gone: (string | null)[] }> {
   const opened = await openOn(createEngine(), new TextEncoder().encode(writeStitchCsv(file)), defaultTarget());
   bench.now = { number: 1, view: opened.now };
   const revisions = ['As it came in', 'For the sample'].map((name, k) => ({
-    ...{ number: k + 1, version: k, name, note: '', isRelease: false, stopCount: 0, figures: opened.now.figures, createdAt: AT },
+    ...{
+      number: k + 1,
+      version: k,
+      name,
+      note: '',
+      isRelease: false,
+      stopCount: 0,
+      who: null,
+      checks: null,
+      figures: opened.now.figures,
+      createdAt: AT,
+    },
   }));
   bench.job = { ...job('one'), version: 4, initialTarget: defaultTarget(), base: null, journal: [], signOffs: [], revisions };
   const view = (id: string) => ({ id, name: `step ${id}`, reason: undefined, isTarget: false, isFixed: false });

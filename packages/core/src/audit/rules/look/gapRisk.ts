@@ -4,6 +4,7 @@ import { threadThickness } from '../../../model/thread.ts';
 import { countOf } from '../../findFaults.ts';
 import type { Rule } from '../../rule.ts';
 import { faultOf, type PairFault, worstOf } from '../objectFault.ts';
+import { sayPull } from '../../../materials/sayLearned.ts';
 
 /** Gaps narrower than this (mm) are closed by two threads beside each other. From memory. */
 const SEEN = 0.4;
@@ -43,7 +44,7 @@ export const gapRisk: Rule<PairFault> = {
       severity: worst.value > PLAIN ? 'fix' : 'note',
       ...{ measured: worst.value, limit },
       message: `${worst.value.toFixed(1)} mm of cloth will show against ${worst.against.name} (an estimate)`,
-      reason: `${target.fabric.name} draws each edge in by about ${target.fabric.pull.toFixed(2)} mm; ${countOf(faults.length, 'pair')} will part.`,
+      reason: `${target.fabric.name} draws each edge in by about ${sayPull(target.fabric)}; ${countOf(faults.length, 'pair')} will part.`,
       cost: { seconds: 0, stitches: 0 },
       fix: faults.length === 1 ? 'Compensate the lower one' : 'Compensate the lower of each pair',
     };
