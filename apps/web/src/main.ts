@@ -1,6 +1,7 @@
 import '@fontsource/ibm-plex-sans/400.css';
 import '@fontsource/ibm-plex-sans/500.css';
 import '@fontsource/ibm-plex-sans/600.css';
+import '@fontsource/ibm-plex-mono/400.css';
 import 'vuetify/styles';
 import './theme/tokens.css';
 import { createPinia } from 'pinia';

@@ -8,6 +8,7 @@ import type {
   Garment,
   Hoop,
   JournalEntry,
+  LayoutRecord,
   Machine,
   PhotoPoint,
   PullLesson,
@@ -161,6 +162,8 @@ export interface Shop {
   readonly hoops: readonly Hoop[];
   readonly machines: readonly Machine[];
   readonly threads: readonly ThreadType[];
+  /** Of machines' own files. */
+  readonly layouts: readonly LayoutRecord[];
   readonly rules: ShopRules;
 }
 /** Lists of records. */

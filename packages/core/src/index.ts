@@ -105,9 +105,10 @@ export {
 } from './release/productionSheet.ts';
 export { type MachineRun, type Refused, simulateProgram, type SimulatedRun, simulateRun } from './release/simulate.ts';
 export { checkLayout, type LayoutProblem, readLayout } from './formats/layout/checkLayout.ts';
-export { type DecodedFile, decodeLayout } from './formats/layout/decodeLayout.ts';
+export { type DecodedFile, decodeLayout, type TracedFile, type TracedRecord, traceLayout } from './formats/layout/decodeLayout.ts';
 export { type EncodedFile, encodeLayout } from './formats/layout/encodeLayout.ts';
 export { MachineLayout } from './formats/layout/machineLayout.ts';
+export { layoutOfName, LayoutRecord, LAYOUTS } from './formats/layout/layoutRecord.ts';
 export { SIMULATED_LAYOUT } from './formats/layout/simulatedLayout.ts';
 export {
   FORMAT_CHOICE,

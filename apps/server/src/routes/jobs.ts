@@ -1,4 +1,14 @@
-import { type FormatId, JournalEntry, CHECK_IDS, MAX_FILE_BYTES, Target, FORMAT_IDS, formatOf } from '@isola/core';
+import {
+  type FormatId,
+  JournalEntry,
+  CHECK_IDS,
+  MAX_FILE_BYTES,
+  Target,
+  FORMAT_IDS,
+  formatOf,
+  layoutOfName,
+  type LayoutRecord,
+} from '@isola/core';
 import { VERSION_HEADER } from '@isola/contract';
 import { type Context, Hono } from 'hono';
 import { z } from 'zod';
@@ -39,9 +49,14 @@ const BranchStep = JobId.extend({ step: z.uuid({ error: 'no step has such an id'
 const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive() });
 /** What a journal is replayed from: the last snapshot of the job, or its base. */
 const From = z.object({ from: z.enum(['start', 'snapshot']).optional() });
-const ExportFormat = z.object({
-  format: z.enum(FORMAT_IDS, { error: ({ input }) => `there is no format ${String(input)}; there are ${FORMAT_IDS.join(', ')}` }),
-});
+/** An open format, or a machine's own by the id of its layout. */
+const ExportFormat = z.union([
+  z.object({ layout: z.string().min(1).max(100) }),
+  z.object({
+    format: z.enum(FORMAT_IDS, { error: ({ input }) => `there is no format ${String(input)}; there are ${FORMAT_IDS.join(', ')}` }),
+  }),
+]);
+const WhichFile = z.object({ as: z.enum(['came']).optional() });
 
 /** Of a job's target what is to be other, for once. */
 const ShopValues = Target.pick({ rules: true, fabric: true, machine: true }).partial();
@@ -94,9 +109,9 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
     return c.body(null, 204);
   });
 
-  app.get('/:id/file', validate('param', JobId), async (c) => {
-    const { fileName, kind, bytes } = await jobs.file(c.req.valid('param').id);
-    return c.body(new Uint8Array(bytes), 200, { 'Content-Type': formatOf(kind).mime, 'Content-Disposition': attachment(fileName) });
+  app.get('/:id/file', validate('param', JobId), validate('query', WhichFile), async (c) => {
+    const { fileName, kind, bytes } = await jobs.file(c.req.valid('param').id, c.req.valid('query').as === 'came');
+    return c.body(new Uint8Array(bytes), 200, { 'Content-Type': mimeOf(kind), 'Content-Disposition': attachment(fileName) });
   });
 
   app.get('/:id/base', validate('param', JobId), validate('query', From), async (c) => {
@@ -139,7 +154,8 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
 
   app.get('/:id/revisions/:number/file', validate('param', RevisionNumber), validate('query', ExportFormat), async (c) => {
     const { id, number } = c.req.valid('param');
-    return sendFile(c, await jobs.files.revision(id, number, c.req.valid('query').format), c.req.valid('query').format);
+    const format = await formatFor(c.req.valid('query'), shop);
+    return sendFile(c, await jobs.files.revision(id, number, format), format);
   });
 
   app.post('/:id/sign-offs', validate('param', JobId), validate('json', Signature), async (c) => {
@@ -158,7 +174,7 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
   });
 
   app.get('/:id/export', validate('param', JobId), validate('query', ExportFormat), async (c) => {
-    const { format } = c.req.valid('query');
+    const format = await formatFor(c.req.valid('query'), shop);
     return sendFile(c, await jobs.files.present(c.req.valid('param').id, format), format);
   });
 
@@ -181,8 +197,19 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
   return app;
 }
 
-function sendFile(c: Context, { fileName, content }: FileOut, format: FormatId): Response {
-  const headers = { 'Content-Type': formatOf(format).mime, 'Content-Disposition': attachment(fileName) };
+const mimeOf = (format: FormatId | undefined): string => (format === undefined ? 'application/octet-stream' : formatOf(format).mime);
+
+/** What is asked for, in a machine's own format the shop's layout of it. */
+async function formatFor(asked: z.infer<typeof ExportFormat>, shop: ShopService): Promise<FormatId | LayoutRecord> {
+  if ('format' in asked) return asked.format;
+  const layout = (await shop.layouts()).find(({ id }) => id === asked.layout);
+  if (layout === undefined)
+    throw new Problem(404, 'Not found', `The shop has no machine layout ${asked.layout}; it may have been deleted.`);
+  return layout;
+}
+
+function sendFile(c: Context, { fileName, content }: FileOut, format: FormatId | LayoutRecord): Response {
+  const headers = { 'Content-Type': mimeOf(typeof format === 'string' ? format : undefined), 'Content-Disposition': attachment(fileName) };
   return c.body(new Uint8Array(content), 200, headers);
 }
 
@@ -201,6 +228,7 @@ async function jobOf({ fileName: sentName, bytes, fields }: Upload, shop: ShopSe
   return {
     fileName,
     bytes,
+    layout: layoutOfName(await shop.layouts(), fileName)?.layout,
     target: fields['target'] === undefined ? await shop.usualTarget() : readTarget(fields['target']),
     name: name ?? fromFile[0]!.toUpperCase() + fromFile.slice(1),
     ...(customer === undefined ? {} : { customer }),

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
 import type { AuditDetail, AuditFileRow, AuditFileState, AuditSummary, JobSummary } from '@isola/contract';
-import { filesCsv, type Target } from '@isola/core';
+import { filesCsv, type Target, layoutOfName, type LayoutRecord } from '@isola/core';
 import type PgBoss from 'pg-boss';
 import { QueryTypes } from 'sequelize';
 import type { AuditFileModel, AuditModel, Models } from '../db/models/index.ts';
@@ -108,8 +108,13 @@ export class Audits {
         .replace(/\.[^.]*$/, '')
         .replaceAll(/[-_]+/g, ' ')
         .trim() || 'Untitled';
+    const layouts = await this.models.ShopRecord.findAll({ where: { kind: 'layouts' } });
     return this.jobs.create({
       fileName,
+      layout: layoutOfName(
+        layouts.map(({ data }) => data as LayoutRecord),
+        fileName,
+      )?.layout,
       bytes: await unpack(file.bytes),
       target: audit.target,
       name: name[0]!.toUpperCase() + name.slice(1),

@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
 import type { SignOff } from '@isola/contract';
-import type { FormatId } from '@isola/core';
+import type { FormatId, LayoutRecord, MachineLayout } from '@isola/core';
 import { Op } from 'sequelize';
 import type { Models } from '../db/models/index.ts';
-import { NotFound, NotSigned } from '../errors.ts';
+import { DoesNotFit, NotFound, NotSigned } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import type { JobDesigns } from './JobDesigns.ts';
 import { conflictAt, findJob, summarizeSignOff } from './records.ts';
@@ -27,7 +27,7 @@ export class Files {
   }
 
   /** The present design, named by the revision that it is or was last. @throws NotSigned */
-  async present(id: string, format: FormatId): Promise<FileOut> {
+  async present(id: string, format: FormatId | LayoutRecord): Promise<FileOut> {
     const { version, fileName } = await findJob(this.models, id);
     const state = await this.designs.stateAt(id, version);
     const { openStops } = await this.designs.derive(state, []);
@@ -39,16 +39,19 @@ export class Files {
     });
     const since = version - (last?.version ?? 0);
     const name = `r${last?.number ?? 1}${since === 0 ? '' : `-and-${since}-${since === 1 ? 'step' : 'steps'}`}`;
-    const { content } = await this.designs.run('write', { ...state, format });
+    const written = await this.designs.run('write', { ...state, format: wordOf(format) });
+    if ('refused' in written) throw new DoesNotFit(written.refused);
+    const { content } = written;
     return { fileName: nameFile(fileName, name, format), content };
   }
 
   /** A revision as it was kept; the first one is the file that came in. @throws NotSigned */
-  async revision(id: string, number: number, format: FormatId): Promise<FileOut> {
+  async revision(id: string, number: number, format: FormatId | LayoutRecord): Promise<FileOut> {
     const { fileName, target } = await findJob(this.models, id);
     const revision = await this.models.Revision.findOne({ where: { jobId: id, number } });
     if (revision === null) throw new NotFound('such revision');
-    const written = await this.pool.run('convert', { bytes: gunzipSync(revision.program), target, format });
+    const written = await this.pool.run('convert', { bytes: gunzipSync(revision.program), target, format: wordOf(format) });
+    if ('refused' in written) throw new DoesNotFit(written.refused);
     if (!revision.isRelease && number > 1) await this.demandSignature(id, revision.version, written.openStops);
     return { fileName: nameFile(fileName, `r${number}`, format), content: written.content };
   }
@@ -56,7 +59,9 @@ export class Files {
   /** The present design for pictures: nothing of it leaves for a machine. */
   async program(id: string): Promise<Uint8Array> {
     const { version } = await findJob(this.models, id);
-    return (await this.designs.run('write', { ...(await this.designs.stateAt(id, version)), format: 'csv' })).content;
+    const written = await this.designs.run('write', { ...(await this.designs.stateAt(id, version)), format: 'csv' });
+    if ('refused' in written) throw new DoesNotFit(written.refused);
+    return written.content;
   }
 
   /** Notes who answers for files of a job at this version though something stands against it, and why. */
@@ -74,4 +79,6 @@ export class Files {
   }
 }
 
-const nameFile = (fileName: string, name: string, format: FormatId): string => `${fileName.replace(/\.[^.]*$/, '')}-${name}.${format}`;
+const wordOf = (format: FormatId | LayoutRecord): FormatId | MachineLayout => (typeof format === 'string' ? format : format.layout);
+const nameFile = (fileName: string, name: string, format: FormatId | LayoutRecord): string =>
+  `${fileName.replace(/\.[^.]*$/, '')}-${name}.${typeof format === 'string' ? format : format.extension}`;

@@ -48,7 +48,7 @@ export class JobBases {
   }
 
   /** Begins to make a job's base from its file; what goes wrong is said to who asks for it. */
-  begin(jobId: string, bytes: Buffer): void {
+  begin(jobId: string, bytes?: Buffer): void {
     this.make(jobId, bytes).done.catch((error: unknown) => {
       // Where too much waits, it is made when somebody asks for it.
       if (!(error instanceof PoolClosed) && !(error instanceof NotFound) && !(error instanceof Busy)) console.error(error);

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
+import { gunzipSync } from 'node:zlib';
 import { type DeletedJob, type JobChange, type JobDetail, type JobSummary, KEPT_DAYS, type ShopEffect } from '@isola/contract';
-import { type FormatId, type JournalEntry, RULEBOOK_VERSION, type Target } from '@isola/core';
+import { type FormatId, type JournalEntry, type MachineLayout, RULEBOOK_VERSION, type Target } from '@isola/core';
 import { Op, type Transaction } from 'sequelize';
 import type { JobModel, Models } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound, UnreadableFile } from '../errors.ts';
@@ -24,6 +25,8 @@ export interface NewJob {
   readonly name: string;
   readonly customer?: string;
   readonly due?: string | null;
+  /** By which a machine's own file is read. */
+  readonly layout?: MachineLayout | undefined;
   /** By which the same request is known when it is sent again. */
   readonly key?: string | undefined;
 }
@@ -87,13 +90,13 @@ export class JobService {
     const ready = await this.read(job, signal);
     // From here on it is stored, whoever waits for it: sent again it is known by its key.
     const summary = await this.models.sequelize.transaction((transaction) => this.insert(ready, transaction));
-    this.begin(summary.id, job.bytes);
+    this.begin(summary.id, ready.read.original === undefined ? job.bytes : undefined);
     return summary;
   }
 
   /** Reads a file in a worker, so that nothing of a file that is refused is stored. */
   async read(job: NewJob, signal?: AbortSignal): Promise<ReadJob> {
-    const read = await this.pool.run('read', { bytes: job.bytes, target: job.target }, { signal });
+    const read = await this.pool.run('read', { bytes: job.bytes, target: job.target, layout: job.layout }, { signal });
     if ('refused' in read) throw new UnreadableFile(job.fileName, read.refused);
     return { job, read };
   }
@@ -124,7 +127,13 @@ export class JobService {
       { transaction },
     );
     // What was just sent is not to come back with the answer: a file takes three times its size on its way.
-    const packed = { jobId: id, sha256: read.sha256, bytes: Buffer.from(read.packed), isPacked: true };
+    const packed = {
+      jobId: id,
+      sha256: read.sha256,
+      bytes: Buffer.from(read.packed),
+      isPacked: true,
+      original: read.original === undefined ? null : Buffer.from(read.original),
+    };
     await this.models.JobFile.create(packed, { transaction, returning: false });
     await this.models.Branch.create({ jobId: id, name: MAIN, entryId: null }, { transaction });
     await this.models.Revision.create(
@@ -134,8 +143,8 @@ export class JobService {
     return summarizeJob(created);
   }
 
-  /** Has the objects of a job that was stored recognized, and tells of it. */
-  begin(id: string, bytes: Buffer): void {
+  /** Has the objects of a job that was stored recognized, and tells of it. `bytes`: of its file, where they are in hand. */
+  begin(id: string, bytes: Buffer | undefined): void {
     this.bases.begin(id, bytes);
     this.tell({ id, version: 0 });
   }
@@ -229,11 +238,14 @@ export class JobService {
     await this.models.Job.destroy({ where: { deletedAt: { [Op.lt]: oldest } }, force: true });
   }
 
-  /** The file as it came in, byte for byte. */
-  async file(id: string): Promise<{ fileName: string; kind: FormatId; bytes: Buffer }> {
+  /** The file that is worked on: as it came in, byte for byte, or what was read of a machine's own file, which itself is had `asItCame`. */
+  async file(id: string, asItCame = false): Promise<{ fileName: string; kind: FormatId | undefined; bytes: Buffer }> {
     const [job, file] = await Promise.all([findJob(this.models, id), this.models.JobFile.findByPk(id)]);
     if (file === null) throw new NotFound('such job');
-    return { fileName: job.fileName, kind: job.fileKind, bytes: await bytesOf(file) };
+    if (file.original === null || file.original === undefined)
+      return { fileName: job.fileName, kind: job.fileKind, bytes: await bytesOf(file) };
+    if (asItCame) return { fileName: job.fileName, kind: undefined, bytes: gunzipSync(file.original) };
+    return { fileName: `${job.fileName}.${job.fileKind}`, kind: job.fileKind, bytes: await bytesOf(file) };
   }
 
   /** The audit of the present design to print, as a PDF. */

@@ -52,7 +52,8 @@ export class Revisions {
     const derived = await this.designs.derive(state, []);
     if (isRelease && derived.figures.stitches === 0) throw new NotReady('There is no stitch in it.');
     const checks = isRelease ? await this.pass(id, baseVersion, who, reasons) : null;
-    const { content } = await this.designs.run('write', { ...state, format: 'csv.gz' as const });
+    const written = await this.designs.run('write', { ...state, format: 'csv.gz' as const });
+    if ('refused' in written) throw new Error(`a design is not written as CSV: ${written.refused}`);
     return this.models.sequelize.transaction(async (transaction) => {
       const current = await findJob(this.models, id, transaction);
       if (current.version !== baseVersion) throw conflictAt(current.version);
@@ -70,7 +71,7 @@ export class Revisions {
           name,
           note,
           figures: derived.figures,
-          program: Buffer.from(content),
+          program: Buffer.from(written.content),
           isRelease,
           stopCount: derived.openStops.length,
           requestKey: key ?? null,

@@ -9,6 +9,8 @@ import {
   GARMENTS,
   Hoop,
   HOOPS,
+  LAYOUTS,
+  LayoutRecord,
   Machine,
   MACHINES,
   problemsOfRules,
@@ -30,6 +32,7 @@ export const SHOP_LISTS = {
   hoops: { schema: Hoop, defaults: HOOPS, word: 'hoop', inTarget: ['hoop'] },
   machines: { schema: Machine, defaults: MACHINES, word: 'machine', inTarget: ['machine'] },
   threads: { schema: ThreadType, defaults: THREADS, word: 'thread', inTarget: ['thread', 'madeFor'] },
+  layouts: { schema: LayoutRecord, defaults: LAYOUTS, word: 'machine layout', inTarget: [] },
 } as const satisfies Record<ShopKind, { inTarget: readonly (keyof Target)[]; [key: string]: unknown }>;
 export const SHOP_KINDS = Object.keys(SHOP_LISTS) as [ShopKind, ...ShopKind[]];
 
@@ -51,6 +54,12 @@ export class ShopService {
     const of = (kind: Kind): unknown[] => records.filter((r) => r.kind === kind).map((r) => r.data);
     const lists = Object.fromEntries(SHOP_KINDS.map((kind) => [kind, of(kind)])) as unknown as Omit<Shop, 'rules'>;
     return { ...lists, rules: (of('rules')[0] as ShopRules | undefined) ?? USUAL_RULES };
+  }
+
+  /** Of machines' own files. */
+  async layouts(): Promise<LayoutRecord[]> {
+    const records = await this.models.ShopRecord.findAll({ where: { kind: 'layouts' }, order: ['position', 'id'] });
+    return records.map(({ data }) => data as LayoutRecord);
   }
 
   /** What a file is judged for until somebody says otherwise, by the shop's values. */
@@ -120,7 +129,8 @@ export class ShopService {
   /** In which jobs a record is, and whether they hold the same values. */
   async usesOf(kind: ShopKind, id: string): Promise<RecordUse[]> {
     const record = await this.models.ShopRecord.findOne({ where: { kind, id } });
-    const { inTarget } = SHOP_LISTS[kind];
+    const inTarget: readonly (keyof Target)[] = SHOP_LISTS[kind].inTarget;
+    if (inTarget.length === 0) return [];
     const where: WhereOptions = { [Op.or]: inTarget.map((part) => ({ target: { [part]: { id } } })) };
     const jobs = await this.models.Job.findAll({ where, order: ['name'], limit: MOST_TOLD, attributes: ['id', 'name', 'target'] });
     return jobs.map(({ id: jobId, name, target }) => {
@@ -159,6 +169,12 @@ export class ShopService {
     const others = await this.models.ShopRecord.findAll({ where: { kind, id: { [Op.ne]: id } }, transaction });
     const isTaken = others.some((other) => (other.data as { name: string }).name.toLowerCase() === name.toLowerCase());
     if (isTaken) throw new DoesNotFit(`Another ${SHOP_LISTS[kind].word} is called “${name}”: give this one a name of its own.`);
+    if (kind === 'layouts') {
+      const { extension } = data as LayoutRecord;
+      const other = others.map((one) => one.data as LayoutRecord).find((one) => one.extension === extension);
+      if (other !== undefined)
+        throw new DoesNotFit(`Files that end with .${extension} are read by “${other.name}” already: give this one another ending.`);
+    }
     if (kind !== 'garments') return;
     const { hoopId } = data as Garment;
     if ((await this.find('hoops', hoopId, transaction)) === null)
@@ -166,6 +182,7 @@ export class ShopService {
   }
 
   private async checkRemoval(kind: ShopKind, id: string, transaction: Transaction): Promise<void> {
+    if (kind === 'layouts') return;
     const { word } = SHOP_LISTS[kind];
     if ((await this.models.ShopRecord.count({ where: { kind }, transaction })) === 1)
       throw new DoesNotFit(`It is the last ${word} of the shop, and nothing could be judged without one. Add another first.`);

@@ -8,6 +8,7 @@ import type {
   FormatId,
   JournalEntry,
   KeptFinding,
+  MachineLayout,
   ProductionSheet,
   Program,
   ReleaseCheck,
@@ -46,6 +47,8 @@ export interface ReadAnswer {
   /** Of the file, and the file itself, gzipped. */
   readonly sha256: string;
   readonly packed: Uint8Array;
+  /** A machine's own file as it came, gzipped; what is worked on is then its program as stitch CSV. */
+  readonly original?: Uint8Array;
 }
 
 export interface AdoptAnswer {
@@ -85,7 +88,10 @@ export interface DeriveAnswer {
 
 /** What workers are asked and what they answer. A `refused` answer is the user's to mend; anything else that fails is thrown. */
 export interface DesignTasks {
-  read: { request: { bytes: Uint8Array; target: Target }; answer: ReadAnswer | { refused: FileProblem } };
+  read: {
+    request: { bytes: Uint8Array; target: Target; layout?: MachineLayout | undefined };
+    answer: ReadAnswer | { refused: FileProblem };
+  };
   /** Recognizes a file, and takes over the journal of rows that its job may have. `isPlain`: it is taken as it is, without recognizing it. */
   adopt: { request: { bytes: Uint8Array; target: Target; entries: readonly RowEntry[]; isPlain?: boolean }; answer: AdoptAnswer };
   /** Measures a job's design as it would be after more entries. */
@@ -99,7 +105,10 @@ export interface DesignTasks {
   /** What an operator is given with a design, and the design as it lies in the hoop. */
   sheet: { request: JobState; answer: SheetAnswer | Needed };
   /** Judges a file by itself, among many. */
-  audit: { request: { bytes: Uint8Array; target: Target }; answer: { audit: FileAudit } | { refused: FileProblem } };
+  audit: {
+    request: { bytes: Uint8Array; target: Target; layout?: MachineLayout | undefined };
+    answer: { audit: FileAudit } | { refused: FileProblem };
+  };
   /** What would be found with other values of the shop, against what is found with those that the job is judged by. */
   judge: { request: JobState & { instead: ShopValues }; answer: ShopEffect | Needed };
   /** What is gone through before a design is released. */
@@ -108,10 +117,13 @@ export interface DesignTasks {
   objects: { request: JobState; answer: { objects: readonly object[] } | Needed };
   /** A file in another format, and what stands against sewing it on a target. */
   convert: {
-    request: { bytes: Uint8Array; target: Target; format: FormatId };
-    answer: { content: Uint8Array; openStops: readonly string[] };
+    request: { bytes: Uint8Array; target: Target; format: FormatId | MachineLayout };
+    answer: { content: Uint8Array; openStops: readonly string[] } | { refused: string };
   };
-  write: { request: JobState & { format: FormatId | 'csv.gz' }; answer: { content: Uint8Array } | Needed };
+  write: {
+    request: JobState & { format: FormatId | 'csv.gz' | MachineLayout };
+    answer: { content: Uint8Array } | { refused: string } | Needed;
+  };
 }
 
 /** Of a target what the shop has records of, or the rulebook. */

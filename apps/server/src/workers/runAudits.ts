@@ -1,6 +1,7 @@
 import { setTimeout as wait } from 'node:timers/promises';
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
+import { layoutOfName, type LayoutRecord } from '@isola/core';
 import type PgBoss from 'pg-boss';
 import type { Models } from '../db/models/index.ts';
 import { AUDIT_QUEUE, type AuditTask } from '../db/queue.ts';
@@ -58,9 +59,14 @@ async function judge({ models, pool, name }: AuditWork, { auditId, seq }: AuditT
     return;
   }
   await file.update({ tries: file.tries + 1 });
+  const layouts = await models.ShopRecord.findAll({ where: { kind: 'layouts' } });
+  const layout = layoutOfName(
+    layouts.map(({ data }) => data as LayoutRecord),
+    file.name,
+  )?.layout;
   const began = performance.now();
   const found = await pool
-    .run('audit', { bytes: await unpack(file.bytes), target: audit.target })
+    .run('audit', { bytes: await unpack(file.bytes), target: audit.target, layout })
     .then((answer) => ('audit' in answer ? { result: answer.audit } : { problem: answer.refused.message }))
     .catch((error: unknown) => {
       if (error instanceof TookTooLong || error instanceof TookTooMuch || error instanceof WorkerDied) return { problem: error.message };

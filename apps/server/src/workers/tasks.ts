@@ -9,14 +9,19 @@ import {
   baseToJson,
   checkRelease,
   compareFindings,
+  decodeLayout,
+  encodeLayout,
   countProgram,
   type Design,
+  type FileProblem,
   type Finding,
+  type FormatId,
   findRule,
   type History,
   historyFrom,
   inspectProgram,
   type JobBase,
+  type MachineLayout,
   makeBase,
   objectsOf,
   type Program,
@@ -27,7 +32,10 @@ import {
   readStitchFile,
   reachesFar,
   replayJournal,
+  type ReadProgram,
+  type Result,
   runClock,
+  succeed,
   takeSnapshot,
   weighRepair,
   writeStitchFile,
@@ -86,15 +94,16 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
   }
 
   return {
-    read({ bytes, target }) {
-      const read = readStitchFile(bytes);
+    read({ bytes: sent, target, layout }) {
+      const read = readSent(sent, layout);
       if (!read.ok) return { refused: read.error };
-      const { program, kind, warnings } = read.value;
+      const { program, kind, warnings, bytes } = read.value;
       return {
         ...{ kind, warnings, figures: inspectProgram(program, target), findings: countFindings(auditDesign({ program, target })) },
         program: gzipSync(writeStitchFile(program, 'csv')),
         sha256: createHash('sha256').update(bytes).digest('hex'),
         packed: gzipSync(bytes),
+        ...(bytes === sent ? {} : { original: gzipSync(sent) }),
       };
     },
     adopt({ bytes, target, entries, isPlain = false }, progress) {
@@ -128,8 +137,10 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       if (typeof from === 'string') return from;
       return { snapshot: gzipSync(baseToJson(takeSnapshot(from.base, from.history, from.version))) };
     },
-    audit({ bytes, target }) {
-      const audited = auditFile(bytes, target);
+    audit({ bytes, target, layout }) {
+      const read = layout === undefined ? undefined : readSent(bytes, layout);
+      if (read?.ok === false) return { refused: read.error };
+      const audited = auditFile(read?.value.bytes ?? bytes, target);
       return audited.ok ? { audit: audited.value } : { refused: audited.error };
     },
     report(state) {
@@ -173,18 +184,46 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
     convert({ bytes, target, format }) {
       const program = readStored(bytes);
       // It lies in the hoop as it is, wherever the job's design lies now.
+      const written = writeAs(program, format);
+      if (!written.ok) return { refused: written.error };
       return {
-        content: writeStitchFile(program, format),
+        content: written.value,
         openStops: sayStops(auditDesign({ program, target: { ...target, place: AS_FILED } })),
       };
     },
     write({ format, ...state }) {
       const design = designOf(state);
       if (typeof design === 'string') return design;
-      const content = writeStitchFile(placeProgram(design.program, design.target.place), format === 'csv.gz' ? 'csv' : format);
-      return { content: format === 'csv.gz' ? gzipSync(content) : content };
+      const written = writeAs(placeProgram(design.program, design.target.place), format === 'csv.gz' ? 'csv' : format);
+      if (!written.ok) return { refused: written.error };
+      return { content: format === 'csv.gz' ? gzipSync(written.value) : written.value };
     },
   };
+}
+
+/** A file that was sent: of an open format, or a machine's own, whose program is then what is worked on. */
+function readSent(
+  bytes: Uint8Array,
+  layout: MachineLayout | undefined,
+): Result<ReadProgram & { readonly kind: FormatId; readonly bytes: Uint8Array }, FileProblem> {
+  const read = readStitchFile(bytes);
+  if (read.ok) return succeed({ ...read.value, bytes });
+  if (layout === undefined) return read;
+  const decoded = decodeLayout(bytes, layout);
+  if (!decoded.ok) return decoded;
+  const { program, warnings } = decoded.value;
+  return succeed({
+    program,
+    kind: 'csv',
+    warnings: [`Read by the layout of ${layout.name}.`, ...warnings],
+    bytes: writeStitchFile(program, 'csv'),
+  });
+}
+
+function writeAs(program: Program, format: FormatId | MachineLayout): Result<Uint8Array, string> {
+  if (typeof format === 'string') return succeed(writeStitchFile(program, format));
+  const written = encodeLayout(program, format);
+  return written.ok ? succeed(written.value.bytes) : written;
 }
 
 /** By which two machines tell whether they worked out the same program. */

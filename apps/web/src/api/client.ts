@@ -73,6 +73,7 @@ export const api = {
   auditPdfAddress: (id: string) => `/api/jobs/${id}/audit.pdf`,
   sheetPdfAddress: (id: string) => `/api/jobs/${id}/sheet.pdf`,
   exportAddress: (id: string, format: FormatId) => `/api/jobs/${id}/export?format=${format}`,
+  machineFileAddress: (id: string, layout: string) => `/api/jobs/${id}/export?layout=${encodeURIComponent(layout)}`,
   revisionAddress: (id: string, number: number, format: FormatId) => `/api/jobs/${id}/revisions/${number}/file?format=${format}`,
   sign: (id: string, signature: { baseVersion: number; who: string; reason: string }) =>
     request<SignOff>('POST', `/jobs/${id}/sign-offs`, signature),

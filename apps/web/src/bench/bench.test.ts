@@ -197,7 +197,15 @@ describe('figures and the job', () => {
 
   test('cloth, place and hoop are steps; a place brings its hoop, a cloth its color', async () => {
     const bench = await layOnBench();
-    useShop().shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS, rules: USUAL_RULES };
+    useShop().shop = {
+      fabrics: FABRICS,
+      garments: GARMENTS,
+      hoops: HOOPS,
+      machines: MACHINES,
+      threads: THREADS,
+      layouts: [],
+      rules: USUAL_RULES,
+    };
     const form = show(TargetForm);
     const choose = async (label: string, value: string): Promise<void> => {
       form
@@ -234,6 +242,7 @@ describe('figures and the job', () => {
       hoops: HOOPS,
       machines: MACHINES,
       threads: THREADS,
+      layouts: [],
       rules: USUAL_RULES,
     };
     const form = show(TargetForm);

@@ -248,7 +248,7 @@ describe('release and details', () => {
     // A smaller hoop that takes it is offered, turned by a quarter where it fits only so; one that fits turned only says that.
     const record = (id: string, width: number, height: number) => ({ id, name: id, width, height });
     useShop().shop = {
-      ...{ fabrics: [], garments: [], machines: [], threads: [], rules: USUAL_RULES },
+      ...{ fabrics: [], garments: [], machines: [], threads: [], layouts: [], rules: USUAL_RULES },
       hoops: [record('wide', 40, 8), record('slot', 7, 3)],
     };
     await flushPromises();

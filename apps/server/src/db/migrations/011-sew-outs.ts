@@ -2,7 +2,7 @@ import type { Migration } from './migration.ts';
 
 /**
  * Samples that were sewn, with their photos: they outlast their jobs, since cloths and machines learned of them. And what was gone through before a
- * revision was released, by whom; of earlier ones that is not known.
+ * revision was released, by whom; of earlier ones that is not known. And machines' own files as they came, beside what was read of them.
  */
 export const sewOuts: Migration = {
   name: '011-sew-outs',
@@ -30,7 +30,8 @@ export const sewOuts: Migration = {
          points jsonb,
          created_at timestamptz not null default now());
        create index on sew_out_photos (sew_out_id);
-       alter table revisions add column who text, add column checks jsonb;`,
+       alter table revisions add column who text, add column checks jsonb;
+       alter table job_files add column original bytea;`,
       { transaction },
     );
   },

@@ -86,6 +86,7 @@ export function defineModels(sequelize: Sequelize): Models {
         sha256: text(),
         bytes: { type: DataTypes.BLOB, allowNull: false },
         isPacked: { type: DataTypes.BOOLEAN, allowNull: false },
+        original: { type: DataTypes.BLOB },
       },
       { tableName: 'job_files', underscored: true, timestamps: false },
     ),

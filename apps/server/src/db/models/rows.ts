@@ -44,6 +44,8 @@ export interface JobFileModel extends Model<InferAttributes<JobFileModel>, Infer
   bytes: Buffer;
   /** Whether `bytes` are gzipped: large files take a twentieth so, on their way and on the disk. */
   isPacked: boolean;
+  /** A machine's own file as it came, gzipped; `bytes` are then its program as stitch CSV. */
+  original: CreationOptional<Buffer | null>;
 }
 
 export interface JobBaseModel extends Model<InferAttributes<JobBaseModel>, InferCreationAttributes<JobBaseModel>> {

@@ -45,7 +45,7 @@ watch(
   { immediate: true },
 );
 
-const stitched = computed(() => store.chosen.filter(({ path }) => isStitchFile(path)));
+const stitched = computed(() => store.chosen.filter(({ path }) => isStitchFile(path, shop.shop?.layouts)));
 const others = computed(() => store.chosen.length - stitched.value.length);
 const items = <T extends { readonly id: string; readonly name: string }>(list: readonly T[] | undefined) =>
   (list ?? []).map((one) => ({ title: one.name, value: one.id }));

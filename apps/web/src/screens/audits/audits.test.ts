@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { AuditDetail, AuditFileRow, AuditSummary } from '@isola/contract';
-import { defaultTarget, FABRICS, type FileAudit, GARMENTS, HOOPS, MACHINES, THREADS, USUAL_RULES } from '@isola/core';
+import { defaultTarget, FABRICS, type FileAudit, GARMENTS, HOOPS, LAYOUTS, MACHINES, THREADS, USUAL_RULES } from '@isola/core';
 import { flushPromises } from '@vue/test-utils';
 import { ApiError } from '../../api/client.ts';
 import { useAudits } from '../../stores/audits.ts';
@@ -50,7 +50,15 @@ function auditOf(files: readonly AuditFileRow[], isCancelled = false): AuditDeta
   const counts = { waiting: count('waiting'), done: count('done'), failed: count('failed'), cancelled: count('cancelled') };
   return { ...{ id: 'spring', name: 'Spring order', target: defaultTarget(), isCancelled, createdAt: AT }, counts, files };
 }
-const shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS, rules: USUAL_RULES };
+const shop = {
+  fabrics: FABRICS,
+  garments: GARMENTS,
+  hoops: HOOPS,
+  machines: MACHINES,
+  threads: THREADS,
+  layouts: LAYOUTS,
+  rules: USUAL_RULES,
+};
 const settle = async (): Promise<void> => {
   for (let k = 0; k < 12; k++) await flushPromises();
 };
@@ -175,6 +183,7 @@ describe('many files', () => {
     ] as unknown as DataTransferItem[];
     expect((await droppedFiles(items)).map(({ path }) => path)).toEqual(['alone.svg', 'spring/b.csv', 'spring/caps/a.csv']);
     expect(chosenFiles([new File(['x'], 'z.csv')]).map(({ path }) => path)).toEqual(['z.csv']);
-    expect(['A.CSV', 'b.svg', 'c.txt', 'csv'].map(isStitchFile)).toEqual([true, true, false, false]);
+    expect(['A.CSV', 'b.svg', 'c.txt', 'csv'].map((name) => isStitchFile(name))).toEqual([true, true, false, false]);
+    expect(['A.ISLA', 'isla', 'b.islay'].map((name) => isStitchFile(name, LAYOUTS))).toEqual([true, false, false]);
   });
 });

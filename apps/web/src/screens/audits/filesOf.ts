@@ -1,4 +1,4 @@
-import { FORMAT_EXTENSIONS } from '@isola/core';
+import { FORMAT_EXTENSIONS, layoutOfName, type LayoutRecord } from '@isola/core';
 
 /** A file with its path in the folder that it was chosen or dropped with. */
 export interface ChosenFile {
@@ -6,8 +6,9 @@ export interface ChosenFile {
   readonly path: string;
 }
 
-/** Whether a file is one of stitches, by its name. */
-export const isStitchFile = (name: string): boolean => FORMAT_EXTENSIONS.some((extension) => name.toLowerCase().endsWith(extension));
+/** Whether a file is one of stitches, by its name: of an open format, or a machine's own that the shop has a layout of. */
+export const isStitchFile = (name: string, layouts: readonly LayoutRecord[] = []): boolean =>
+  FORMAT_EXTENSIONS.some((extension) => name.toLowerCase().endsWith(extension)) || layoutOfName(layouts, name) !== undefined;
 
 /** Files that were chosen, with their folders where a folder was. */
 export function chosenFiles(files: Iterable<File>): ChosenFile[] {

@@ -11,6 +11,7 @@ import DropHint from '../../shell/DropHint.vue';
 import PageHead from '../../shell/PageHead.vue';
 import { useJobs } from '../../stores/jobs.ts';
 import { useNotices } from '../../stores/notices.ts';
+import { useShop } from '../../stores/shop.ts';
 import { useOutbox } from '../../stores/outbox.ts';
 import { readSteps, STEPS_EXTENSION } from '../../stores/stepsFile.ts';
 import { useAudits } from '../../stores/audits.ts';
@@ -28,6 +29,11 @@ const notices = useNotices();
 const outbox = useOutbox();
 const audits = useAudits();
 const router = useRouter();
+const shop = useShop();
+/** Endings of what can be taken in: open formats, steps that were saved as a file, and machines' own files. */
+const accepted = computed(() =>
+  [...FORMAT_EXTENSIONS, '.json', ...(shop.shop?.layouts ?? []).map(({ extension }) => `.${extension}`)].join(),
+);
 const search = ref('');
 const isOver = ref(false);
 /** What is being taken in, and what gives it up. */
@@ -40,6 +46,7 @@ const reload = (): void => void store.load();
 onBeforeUnmount(listen(reload, reload));
 onMounted(() => {
   void store.load();
+  shop.load().catch(() => undefined);
   // Who looks at the list opens a job next: what that takes is made ready once the page is at rest.
   if ('requestIdleCallback' in window)
     requestIdleCallback(() => {
@@ -154,7 +161,7 @@ async function remove(): Promise<void> {
         ref="picker"
         class="visually-hidden"
         type="file"
-        :accept="[...FORMAT_EXTENSIONS, '.json'].join()"
+        :accept="accepted"
         aria-label="Stitch file"
         tabindex="-1"
         @change="take(picker?.files)"
@@ -165,7 +172,10 @@ async function remove(): Promise<void> {
       <div>
         <b>{{ refused.title }}</b>
         <p>{{ refused.text }}</p>
-        <p class="muted">Nothing of it was stored. Isola reads {{ FORMAT_NAMES }}.</p>
+        <p class="muted">
+          Nothing of it was stored. Isola reads {{ FORMAT_NAMES }}, and machines’ own files by their layouts, which are described under
+          <router-link :to="{ name: 'shop' }">Shop</router-link>.
+        </p>
       </div>
       <v-btn variant="outlined" @click="refused = undefined">Close</v-btn>
     </div>

@@ -59,7 +59,7 @@ async function layOut(more: Partial<Target> = {}, detail: Partial<JobDetail> = {
     bench.now = { number: bench.now!.number + 1, view: { ...bench.now!.view, target: next } };
     return Promise.resolve();
   };
-  useShop().shop = { fabrics: [], garments: [], hoops: HOOPS, machines: [], threads: [], rules: USUAL_RULES };
+  useShop().shop = { fabrics: [], garments: [], hoops: HOOPS, machines: [], threads: [], layouts: [], rules: USUAL_RULES };
   const screen = await show(LayoutScreen);
   await flushPromises();
   return screen;

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue';
 import { api } from '../../api/client.ts';
 import { sayPiece } from '../../bench/figures/sayFigures.ts';
 import CheckList from './CheckList.vue';
+import MachineFiles from './MachineFiles.vue';
 import MachineSheet from './MachineSheet.vue';
 import RevisionList from './RevisionList.vue';
 import { sayRebuilt } from './sayRebuilt.ts';
@@ -102,6 +103,7 @@ async function keep(isRelease: boolean): Promise<void> {
             >Download {{ format.id.toUpperCase() }}</v-btn
           >
         </li>
+        <MachineFiles :may-leave="mayLeave" />
         <li>
           <span
             ><b>Production sheet</b>

@@ -28,7 +28,7 @@ const { default: LogbookScreen } = await import('../logbook/LogbookScreen.vue');
 setTheStage();
 
 const target = defaultTarget();
-const shop: Shop = { fabrics: FABRICS, garments: [], hoops: [], machines: MACHINES, threads: [], rules: USUAL_RULES };
+const shop: Shop = { fabrics: FABRICS, garments: [], hoops: [], machines: MACHINES, threads: [], layouts: [], rules: USUAL_RULES };
 
 /** A server that keeps samples and teaches by them. */
 function serve(): { records: SewOutRecord[]; shop: () => Shop } {
@@ -114,7 +114,7 @@ describe('samples on screen', () => {
     });
     const cards = screen.findAll('article');
     expect(said(cards[0]!)).toMatch(/pique polo.*pull a side, mm\s?0\.28 → 0\.3\d ± 0\.0\d.*From 1 sample, 1 reading/);
-    expect(said(cards[1]!)).toMatch(/top speed, st\/min 850 → \d+/);
+    expect(said(cards[1]!)).toMatch(/top speed, st\/min\s?850 → \d+/);
     // Of open jobs it is said what it moves; one that was released is left alone.
     await click(cards[0]!.element, /What it moves in open jobs/);
     expect(said(cards[0]!)).toMatch(/1 of 1 jobs looked at.*Job one.*\+0:30 a piece comes: A gap will open/);

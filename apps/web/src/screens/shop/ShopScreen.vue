@@ -8,6 +8,7 @@ import ChangeList from './ChangeList.vue';
 import RecordForm from './RecordForm.vue';
 import RecordTable from './RecordTable.vue';
 import RulebookPanel from './RulebookPanel.vue';
+import LayoutsPanel from './layouts/LayoutsPanel.vue';
 import { useAct } from '../../stores/useAct.ts';
 
 type Tab = ShopKind | 'rules' | 'changes';
@@ -25,6 +26,7 @@ const TABS: readonly (readonly [Tab, string])[] = [
   ['garments', 'Places'],
   ['hoops', 'Hoops'],
   ['machines', 'Machines'],
+  ['layouts', 'Machine files'],
   ['rules', 'Rulebook'],
   ['changes', 'Changes'],
 ];
@@ -58,6 +60,7 @@ async function restore(): Promise<void> {
     </PageHead>
     <main v-if="store.shop" :class="{ split: open !== undefined }">
       <RulebookPanel v-if="tab === 'rules'" :shop="store.shop" />
+      <LayoutsPanel v-else-if="tab === 'layouts'" :shop="store.shop" />
       <ChangeList v-else-if="tab === 'changes'" :shop="store.shop" />
       <template v-else>
         <RecordTable :shop="store.shop" :kind="tab" :open-id="open" @open="open = $event" />

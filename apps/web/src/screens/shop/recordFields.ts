@@ -1,5 +1,5 @@
 import type { Shop, ShopKind } from '@isola/contract';
-import { CLOTH_LOOKS, Fabric, FIBERS, Garment, Hoop, Machine, ThreadType } from '@isola/core';
+import { CLOTH_LOOKS, Fabric, FIBERS, Garment, Hoop, LayoutRecord, Machine, ThreadType } from '@isola/core';
 import type { z } from 'zod';
 
 /** A value of a record, as tables head it and forms ask for it. */
@@ -99,6 +99,8 @@ export const RECORD_KINDS: Readonly<Record<ShopKind, RecordKind>> = {
       { key: 'moveSpeed', label: 'Speed of a move', unit: 'mm/s', as: 'number', step: 10, isLong: true },
     ],
   },
+  // Its bytes are described by hand, in an editor of its own.
+  layouts: { word: 'machine layout', schema: LayoutRecord, fields: [name, { key: 'extension', label: 'File ending', as: 'text' }] },
 };
 
 export type ShopRecord = Readonly<Record<string, unknown>> & { readonly id: string; readonly name: string };

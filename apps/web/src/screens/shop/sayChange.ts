@@ -21,6 +21,7 @@ export function sayChange(shop: Shop, { kind, recordId, before, after }: ShopCha
   const parts = fields
     .filter(({ key }) => was[key] !== is[key])
     .map((field) => `${field.label}: ${sayValue(shop, field, was[field.key])} → ${sayValue(shop, field, is[field.key])}`);
+  if (kind === 'layouts' && JSON.stringify(was['layout']) !== JSON.stringify(is['layout'])) parts.push('Its bytes are described otherwise');
   return { title, parts };
 }
 

@@ -10,7 +10,15 @@ import { AT, buttonIn, click, job, said, setTheStage, show, stage } from '../tes
 
 setTheStage();
 
-const SHOP: Shop = { fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS, rules: USUAL_RULES };
+const SHOP: Shop = {
+  fabrics: FABRICS,
+  garments: GARMENTS,
+  hoops: HOOPS,
+  machines: MACHINES,
+  threads: THREADS,
+  layouts: [],
+  rules: USUAL_RULES,
+};
 
 /** A server that keeps what it is sent, and every change of it. */
 function serve(effects: Readonly<Record<string, ShopEffect>> = {}): { shop: () => Shop; changes: ShopChange[] } {

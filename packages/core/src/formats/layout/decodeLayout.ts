@@ -11,11 +11,38 @@ export interface DecodedFile extends ReadProgram {
   readonly byteOfRow: Int32Array;
 }
 
+/** A record as it was read: the byte that it begins at, how many bytes it takes, and what it says; places in mm. */
+export interface TracedRecord {
+  readonly at: number;
+  readonly size: number;
+  readonly command: LayoutCommand['command'];
+  readonly x: number;
+  readonly y: number;
+}
+
+/** The first records of a file, as far as they make sense, and the byte at which they stop doing so, where they do. */
+export interface TracedFile {
+  readonly records: readonly TracedRecord[];
+  readonly problem: FileProblem | undefined;
+  readonly read: DecodedFile | undefined;
+}
+
+/** Reads a machine's file like {@link decodeLayout}, and tells its first `most` records. */
+export function traceLayout(bytes: Uint8Array, layout: MachineLayout, most: number): TracedFile {
+  const records: TracedRecord[] = [];
+  const read = decode(bytes, layout, (record) => records.length < most && records.push(record));
+  return read.ok ? { records, problem: undefined, read: read.value } : { records, problem: read.error, read: undefined };
+}
+
 /** Threads of files that hold no colors: told apart, and plainly nobody's choice. */
 const STAND_INS = ['#5f6f72', '#a07a4a', '#4f6f9a', '#8a5a72', '#5a8a5f', '#9a9a55'];
 
 /** Reads a machine's file as its layout says. Never throws on any bytes; refused with the byte at which it stopped making sense. */
 export function decodeLayout(bytes: Uint8Array, layout: MachineLayout): Result<DecodedFile, FileProblem> {
+  return decode(bytes, layout);
+}
+
+function decode(bytes: Uint8Array, layout: MachineLayout, hear?: (record: TracedRecord) => void): Result<DecodedFile, FileProblem> {
   const { header, record, mmPerCount, yUp, end } = layout;
   if (bytes.length < header.length) {
     return fail(
@@ -94,6 +121,7 @@ export function decodeLayout(bytes: Uint8Array, layout: MachineLayout): Result<D
     if (Math.abs(px) > MAX_COORDINATE || Math.abs(py) > MAX_COORDINATE) {
       return fail(problemAt({ byte: from }, `a place at ${px}, ${py} mm`, `no more than ${MAX_COORDINATE} mm from the hoop's centre`));
     }
+    hear?.({ at: from, size: size * count, command, x: px, y: py });
     if (command === 'stitch') {
       builder.stitch(px, py);
       stitches++;
