@@ -13,8 +13,10 @@ import { limitBody } from './routes/validate.ts';
 import { jobRoutes } from './routes/jobs.ts';
 import { shopRoutes } from './routes/shop.ts';
 import { auditRoutes } from './routes/audits.ts';
+import { boardRoutes } from './routes/board.ts';
 import { sewOutRoutes } from './routes/sewOuts.ts';
 import type { Audits } from './services/Audits.ts';
+import { BoardService } from './services/BoardService.ts';
 import type { JobService } from './services/JobService.ts';
 import type { SewOuts } from './services/SewOuts.ts';
 import type { ShopService } from './services/ShopService.ts';
@@ -94,6 +96,7 @@ export function createApp(
   app.route('/api/shop', shopRoutes(shop));
   app.route('/api/audits', auditRoutes(audits, closing));
   app.route('/api/sew-outs', sewOutRoutes(sewOuts));
+  app.route('/api/board', boardRoutes(new BoardService(models)));
   app.route('/api/events', eventRoutes(jobs, closing));
   app.all('/api/*', (c) => {
     throw new Problem(404, 'Not found', `There is nothing at ${c.req.path}.`);

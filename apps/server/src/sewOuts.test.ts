@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import type { JobSummary, Lessons, ProblemDetails, RevisionSummary, SewOutRecord, Shop, ShopEffect } from '@isola/contract';
+import type { Board, JobSummary, Lessons, ProblemDetails, RevisionSummary, SewOutRecord, Shop, ShopEffect } from '@isola/contract';
 import { expectRun, type PhotoPoint, type SewOut, withClock, withPull } from '@isola/core';
 import { PNG } from 'pngjs';
 import { answer, AppUnderTest, heron } from './testing/AppUnderTest.ts';
@@ -159,5 +159,23 @@ describe('the check list', () => {
     const { revisions } = await answer<{ revisions: RevisionSummary[] }>(app.request('GET', `/api/jobs/${job.id}`), 200);
     expect(revisions).toHaveLength(2);
     expect(revisions[1]!.checks!.find(({ id }) => id === 'stops')!.reason).toBe('for this test (Ada)');
+  });
+});
+
+describe('the board', () => {
+  test('is one plan that is written as it was last read, never with an order twice', async () => {
+    const first = await answer<Board>(app.request('GET', '/api/board'), 200);
+    const write = (version: number, more: object): Promise<Response> =>
+      app.request('PUT', '/api/board', { version, plan: { ...first.plan, ...more } });
+    const [a, b] = [randomUUID(), randomUUID()];
+    const both = await Promise.all([write(first.version, { lanes: { one: [a] } }), write(first.version, { lanes: { one: [b] } })]);
+    expect(both.map(({ status }) => status).sort()).toEqual([200, 409]);
+    const now = await answer<Board>(app.request('GET', '/api/board'), 200);
+    expect(now.version).toBe(first.version + 1);
+    expect((await answer<ProblemDetails>(write(now.version, { lanes: { one: [a], other: [a] } }), 422)).detail).toContain(
+      'stands on it twice',
+    );
+    const backward = { hours: { ...first.plan.hours, from: '18:00' } };
+    expect((await answer<ProblemDetails>(write(now.version, backward), 422)).detail).toContain('ends before it begins');
   });
 });

@@ -1,5 +1,6 @@
 // What the server says and the web application hears.
 import type {
+  BoardPlan,
   CheckId,
   ClockLesson,
   Fabric,
@@ -223,6 +224,12 @@ export interface SewOutRecord {
   readonly sewOut: SewOut;
   readonly photos: readonly SewOutPhoto[];
   readonly createdAt: string;
+}
+
+/** The week's board, and what a change of it has to be based on. */
+export interface Board {
+  readonly version: number;
+  readonly plan: BoardPlan;
 }
 
 /** What all samples taught about a cloth and a machine; null where nothing. */

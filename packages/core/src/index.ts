@@ -78,6 +78,18 @@ export { readGcode } from './formats/gcode/readGcode.ts';
 export { writeGcode } from './formats/gcode/writeGcode.ts';
 export { BLANK_SHEET, type FileProblem, isBlankSheet, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
 export { type PlannedRun, planRun, type RunHabits } from './release/planRun.ts';
+export {
+  type BoardJob,
+  type BoardOutcome,
+  type Lanes,
+  LIST_RULES,
+  planByRule,
+  planLanes,
+  runLanes,
+} from './release/board.ts';
+export { BoardPlan, EMPTY_BOARD } from './release/boardPlan.ts';
+export { minutesOn, secondsOn } from './release/minutesOn.ts';
+export { afterWorking, endOfDay, ShopHours, USUAL_HOURS, workingMinutes } from './release/workingTime.ts';
 export { CHECK_IDS, type CheckId, checkRelease, checksLeft, type ReleaseCheck } from './release/checkList.ts';
 export {
   type ClockLesson,

@@ -92,6 +92,7 @@ describe('the schema', () => {
       '009-audits',
       '010-given-names',
       '011-sew-outs',
+      '012-board',
     ]);
   });
 
@@ -101,6 +102,7 @@ describe('the schema', () => {
     expect(await tables(all[0].sequelize)).toEqual([
       'audit_files',
       'audits',
+      'board',
       'branches',
       'given_names',
       'job_bases',
@@ -119,7 +121,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(11);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(12);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

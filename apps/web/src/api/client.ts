@@ -1,6 +1,7 @@
 import type {
   AuditDetail,
   AuditSummary,
+  Board,
   DeletedJob,
   JobDetail,
   JobHistory,
@@ -18,7 +19,7 @@ import type {
   SignOff,
 } from '@isola/contract';
 import { VERSION_HEADER } from '@isola/contract';
-import type { FormatId, JournalEntry, PhotoPoint, SewOut, ShopRules, Target } from '@isola/core';
+import type { BoardPlan, FormatId, JournalEntry, PhotoPoint, SewOut, ShopRules, Target } from '@isola/core';
 
 /** What the server refused, in its own words. `status` 0: it could not be reached. */
 export class ApiError extends Error {
@@ -127,6 +128,8 @@ export const api = {
   photoAddress: (id: string) => `/api/sew-outs/photos/${id}`,
   layPhoto: (id: string, points: readonly PhotoPoint[]) => request<SewOutRecord>('PUT', `/sew-outs/photos/${id}`, { points }),
   removePhoto: (id: string) => request<SewOutRecord>('DELETE', `/sew-outs/photos/${id}`),
+  board: () => request<Board>('GET', '/board'),
+  writeBoard: (version: number, plan: BoardPlan) => request<Board>('PUT', '/board', { version, plan }),
   shop: () => request<Shop>('GET', '/shop'),
   shopChanges: () => request<ShopChange[]>('GET', '/shop/changes'),
   undoShopChange: (id: string, signature: ShopSignature) => request<Shop>('POST', `/shop/changes/${id}/undo`, signature),

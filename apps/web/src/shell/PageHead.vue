@@ -4,6 +4,7 @@ import AppMark from './AppMark.vue';
 /** The head of a page that is no job's: the mark, the pages of the shop, and what this one is. */
 const PAGES = [
   { name: 'jobs', label: 'Jobs' },
+  { name: 'board', label: 'Board' },
   { name: 'audits', label: 'Folders' },
   { name: 'logbook', label: 'Logbook' },
   { name: 'shop', label: 'Shop' },

@@ -2,6 +2,7 @@ import { DataTypes, type ModelStatic, type Sequelize } from 'sequelize';
 import type {
   AuditFileModel,
   AuditModel,
+  BoardModel,
   BranchModel,
   GivenNameModel,
   JobBaseModel,
@@ -37,6 +38,7 @@ export interface Models {
   readonly AuditFile: ModelStatic<AuditFileModel>;
   readonly SewOut: ModelStatic<SewOutModel>;
   readonly SewOutPhoto: ModelStatic<SewOutPhotoModel>;
+  readonly Board: ModelStatic<BoardModel>;
   readonly Mark: ModelStatic<MarkModel>;
 }
 
@@ -235,6 +237,11 @@ export function defineModels(sequelize: Sequelize): Models {
         createdAt: date(),
       },
       { tableName: 'sew_out_photos', ...onlyCreated },
+    ),
+    Board: sequelize.define<BoardModel>(
+      'Board',
+      { id: { type: DataTypes.INTEGER, ...key }, version: integer(), plan: json() },
+      { tableName: 'board', underscored: true, timestamps: false },
     ),
     Mark: sequelize.define<MarkModel>('Mark', { name: { ...text(), ...key }, createdAt: date() }, { tableName: 'marks', ...onlyCreated }),
   };

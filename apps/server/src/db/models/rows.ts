@@ -1,5 +1,5 @@
 import type { AuditFileState, FindingCounts, PassedCheck, Release, Stage } from '@isola/contract';
-import type { Figures, FileAudit, FormatId, JournalEntry, PhotoPoint, RowEntry, SewOut, Target } from '@isola/core';
+import type { BoardPlan, Figures, FileAudit, FormatId, JournalEntry, PhotoPoint, RowEntry, SewOut, Target } from '@isola/core';
 import type { CreationOptional, InferAttributes, InferCreationAttributes, Model } from 'sequelize';
 
 // What the tables hold, row by row.
@@ -203,6 +203,13 @@ export interface SewOutPhotoModel extends Model<InferAttributes<SewOutPhotoModel
   /** By which it lies over the design; none before three were marked. */
   points: readonly PhotoPoint[] | null;
   createdAt: CreationOptional<Date>;
+}
+
+/** The only row of its table. */
+export interface BoardModel extends Model<InferAttributes<BoardModel>, InferCreationAttributes<BoardModel>> {
+  id: number;
+  version: number;
+  plan: BoardPlan;
 }
 
 export interface MarkModel extends Model<InferAttributes<MarkModel>, InferCreationAttributes<MarkModel>> {

@@ -38,6 +38,7 @@ export async function show(screen: Component, props: Readonly<Record<string, unk
     routes: [
       { path: '/', name: 'jobs', component: { render: () => null } },
       { path: '/shop', name: 'shop', component: { render: () => null } },
+      { path: '/board', name: 'board', component: { render: () => null } },
       { path: '/logbook', name: 'logbook', component: { render: () => null } },
       { path: '/audits', name: 'audits', component: { render: () => null } },
       { path: '/audits/:id', name: 'folder-audit', component: { render: () => null } },
