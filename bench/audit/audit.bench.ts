@@ -79,8 +79,8 @@ for (const [rule, plant] of Object.entries(IN_DRAWINGS).filter(([id]) => only ==
     if (!plan.steps.some(({ id }) => MEANT.has(id))) changed = Math.max(changed, plan.changed);
   }
 
-for (const fault of Object.keys(IN_FILES)) {
-  const rule = fault.replace('satin: ', '');
+for (const fault of IN_FILES) {
+  const { rule } = fault;
   if (only !== undefined && only !== rule) continue;
   for (const [k, { program, name }] of hands.entries()) {
     const planted = plantInFile(program, targetOn(CLOTHS[k % CLOTHS.length]!), fault, chance);
@@ -89,7 +89,7 @@ for (const fault of Object.keys(IN_FILES)) {
     row.planted++;
     const findings = auditDesign(planted.design);
     if (isFound(findings, rule, planted.box)) row.found++;
-    else if (namesMisses) console.log(`missed: ${fault} in ${name}: ${findings.map((f) => f.rule).join(', ')}`);
+    else if (namesMisses) console.log(`missed: ${rule} of a ${fault.kind} in ${name}: ${findings.map((f) => f.rule).join(', ')}`);
   }
 }
 

@@ -7,6 +7,7 @@ export const router = createRouter({
     { path: '/audits', name: 'audits', component: () => import('./screens/audits/AuditsScreen.vue') },
     { path: '/audits/:id', name: 'folder-audit', component: () => import('./screens/audits/FolderAuditScreen.vue'), props: true },
     { path: '/board', name: 'board', component: () => import('./screens/board/BoardScreen.vue') },
+    { path: '/practice', name: 'practice', component: () => import('./screens/practice/PracticeScreen.vue') },
     { path: '/logbook', name: 'logbook', component: () => import('./screens/logbook/LogbookScreen.vue') },
     { path: '/shop', name: 'shop', component: () => import('./screens/shop/ShopScreen.vue') },
     {

@@ -12,6 +12,8 @@ import type {
   LayoutRecord,
   Machine,
   PhotoPoint,
+  PracticeClaim,
+  PracticeResult,
   PullLesson,
   SewOut,
   Severity,
@@ -44,6 +46,8 @@ export interface JobSummary {
   readonly stage: Stage;
   /** Its last release: what is on the bench now is that while the version is the same. */
   readonly released: Release | null;
+  /** Whether it is there to practise on, and was judged; null of a job of the shop. */
+  readonly practice: 'open' | 'judged' | null;
   /** Number of journal entries: what a change has to be based on. */
   readonly version: number;
   readonly detailsVersion: number;
@@ -230,6 +234,15 @@ export interface SewOutRecord {
 export interface Board {
   readonly version: number;
   readonly plan: BoardPlan;
+}
+
+/** A file with planted faults: how many there are, what was said of them, and what came of it once it is judged. */
+export interface Practice {
+  readonly jobId: string;
+  readonly version: number;
+  readonly faults: number;
+  readonly claims: readonly PracticeClaim[];
+  readonly result: PracticeResult | null;
 }
 
 /** What all samples taught about a cloth and a machine; null where nothing. */

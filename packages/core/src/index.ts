@@ -90,6 +90,9 @@ export {
 export { BoardPlan, EMPTY_BOARD } from './release/boardPlan.ts';
 export { minutesOn, secondsOn } from './release/minutesOn.ts';
 export { afterWorking, endOfDay, ShopHours, USUAL_HOURS, workingMinutes } from './release/workingTime.ts';
+export { SPEC_FAULTS, type SpecFault } from './practice/faults.ts';
+export { type PlantedFault, type PlantedFile, plantFaults, sewFault } from './practice/plantFaults.ts';
+export { judgePractice, PracticeClaim, type PracticeResult } from './practice/judgePractice.ts';
 export { CHECK_IDS, type CheckId, checkRelease, checksLeft, type ReleaseCheck } from './release/checkList.ts';
 export {
   type ClockLesson,

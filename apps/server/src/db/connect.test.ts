@@ -93,6 +93,7 @@ describe('the schema', () => {
       '010-given-names',
       '011-sew-outs',
       '012-board',
+      '013-practice',
     ]);
   });
 
@@ -111,6 +112,7 @@ describe('the schema', () => {
       'journal_entries',
       'marks',
       'migrations',
+      'practices',
       'revisions',
       'sew_out_photos',
       'sew_outs',
@@ -121,7 +123,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(12);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(13);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

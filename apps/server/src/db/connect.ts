@@ -12,6 +12,7 @@ import { audits } from './migrations/009-audits.ts';
 import { givenNames } from './migrations/010-given-names.ts';
 import { sewOuts } from './migrations/011-sew-outs.ts';
 import { board } from './migrations/012-board.ts';
+import { practice } from './migrations/013-practice.ts';
 import type { Migration } from './migrations/migration.ts';
 import { grantsOfQueue, prepareQueue } from './queue.ts';
 import { defineModels, type Models } from './models/index.ts';
@@ -33,6 +34,7 @@ const MIGRATIONS: readonly Migration[] = [
   givenNames,
   sewOuts,
   board,
+  practice,
 ];
 
 export interface ConnectOptions {
@@ -94,8 +96,8 @@ function grantsFor(role: string): string {
     grant usage on schema public to ${name};
     revoke all on all tables in schema public from ${name};
     grant select on all tables in schema public to ${name};
-    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks, audits, audit_files, given_names, sew_outs, sew_out_photos, board to ${name};
-    grant update on jobs, snapshots, branches, shop_records, audits, audit_files, sew_outs, sew_out_photos, board to ${name};
+    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks, audits, audit_files, given_names, sew_outs, sew_out_photos, board, practices to ${name};
+    grant update on jobs, snapshots, branches, shop_records, audits, audit_files, sew_outs, sew_out_photos, board, practices to ${name};
     grant delete on jobs, shop_records, audits, given_names, sew_out_photos to ${name};
     ${grantsOfQueue(name)}`;
 }

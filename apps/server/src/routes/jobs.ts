@@ -3,6 +3,7 @@ import {
   JournalEntry,
   CHECK_IDS,
   MAX_FILE_BYTES,
+  PracticeClaim,
   Target,
   FORMAT_IDS,
   formatOf,
@@ -60,6 +61,9 @@ const WhichFile = z.object({ as: z.enum(['came']).optional() });
 
 /** Of a job's target what is to be other, for once. */
 const ShopValues = Target.pick({ rules: true, fabric: true, machine: true }).partial();
+
+const NewPractice = z.object({ faults: z.number().int().min(1).max(10) });
+const Claims = z.object({ version: z.number().int().nonnegative(), claims: z.array(PracticeClaim).max(100) });
 
 /** The form around a file: its field names and boundaries. */
 const FORM_OVERHEAD = 64 * 1024;
@@ -136,6 +140,19 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
       201,
     );
   });
+
+  app.post('/:id/practice', validate('param', JobId), validate('json', NewPractice), async (c) =>
+    c.json(await jobs.practices.begin(c.req.valid('param').id, c.req.valid('json').faults), 201),
+  );
+
+  app.get('/:id/practice', validate('param', JobId), async (c) => c.json(await jobs.practices.get(c.req.valid('param').id)));
+
+  app.put('/:id/practice', validate('param', JobId), validate('json', Claims), async (c) => {
+    const { version, claims } = c.req.valid('json');
+    return c.json(await jobs.practices.claim(c.req.valid('param').id, version, claims));
+  });
+
+  app.post('/:id/practice/judge', validate('param', JobId), async (c) => c.json(await jobs.practices.judge(c.req.valid('param').id)));
 
   app.get('/:id/checks', validate('param', JobId), async (c) => c.json(await jobs.revisions.checks(c.req.valid('param').id)));
 

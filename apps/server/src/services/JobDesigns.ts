@@ -45,7 +45,7 @@ export class JobDesigns {
   }
 
   /** Asks a worker, which gets the whole job where it does not have it in hand. */
-  async run<K extends 'check' | 'derive' | 'judge' | 'objects' | 'report' | 'sheet' | 'write'>(
+  async run<K extends 'check' | 'derive' | 'judge' | 'objects' | 'plant' | 'practise' | 'report' | 'sheet' | 'write'>(
     name: K,
     request: Request<K> & JobState,
   ): Promise<Exclude<Answer<K>, string>> {

@@ -16,6 +16,7 @@ import { productionPdf } from '@isola/sheets';
 import { Histories } from './Histories.ts';
 import { type FileOut, Files } from './Files.ts';
 import { bytesOf, findJob, MAIN, summarizeDeleted, summarizeJob, summarizeSignOff } from './records.ts';
+import { Practices } from './Practices.ts';
 import { Revisions } from './Revisions.ts';
 
 export interface NewJob {
@@ -43,6 +44,7 @@ export class JobService {
   readonly revisions: Revisions;
   readonly files: Files;
   readonly histories: Histories;
+  readonly practices: Practices;
   private readonly models: Models;
   private readonly pool: DesignPool;
   private readonly bases: JobBases;
@@ -58,6 +60,7 @@ export class JobService {
     this.revisions = new Revisions(models, this.designs);
     this.files = new Files(models, pool, this.designs);
     this.histories = new Histories(models, this.bases);
+    this.practices = new Practices(models, this.designs, this);
   }
 
   /** Hears what is changed from now on, until what is given back is called. */

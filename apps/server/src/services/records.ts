@@ -30,6 +30,7 @@ export function summarizeJob(job: JobModel): JobSummary {
     ...{ id, name, customer, due, fileName, fileKind, warnings, target, before, now, findings, stage, version, detailsVersion },
     programHash: job.programHash ?? null,
     released: job.released ?? null,
+    practice: job.practice ?? null,
     createdAt: job.createdAt.toISOString(),
     updatedAt: job.updatedAt.toISOString(),
   };

@@ -29,7 +29,7 @@ type LaneName = keyof typeof LANES;
 const LANE_OF: Readonly<Record<TaskName, LaneName>> = {
   ...{ read: 'files', adopt: 'files', convert: 'files' },
   ...{ derive: 'edits', objects: 'edits', snapshot: 'edits', write: 'edits' },
-  ...{ judge: 'files', check: 'files' },
+  ...{ judge: 'files', check: 'files', plant: 'files', practise: 'files' },
   report: 'files',
   sheet: 'files',
   audit: 'audits',

@@ -9,6 +9,9 @@ import type {
   JournalEntry,
   KeptFinding,
   MachineLayout,
+  PlantedFault,
+  PracticeClaim,
+  PracticeResult,
   ProductionSheet,
   Program,
   ReleaseCheck,
@@ -111,6 +114,13 @@ export interface DesignTasks {
   };
   /** What would be found with other values of the shop, against what is found with those that the job is judged by. */
   judge: { request: JobState & { instead: ShopValues }; answer: ShopEffect | Needed };
+  /** A job's design with faults planted in it, as stitch CSV. */
+  plant: { request: JobState & { count: number; seed: number }; answer: { bytes: Uint8Array; planted: readonly PlantedFault[] } | Needed };
+  /** What somebody found and mended of planted faults. */
+  practise: {
+    request: JobState & { planted: readonly PlantedFault[]; claims: readonly PracticeClaim[] };
+    answer: { result: PracticeResult } | Needed;
+  };
   /** What is gone through before a design is released. */
   check: { request: JobState; answer: { checks: readonly ReleaseCheck[] } | Needed };
   /** The objects of a job's design, as JSON. */

@@ -19,11 +19,13 @@ import {
   findRule,
   type History,
   historyFrom,
+  judgePractice,
   inspectProgram,
   type JobBase,
   type MachineLayout,
   makeBase,
   objectsOf,
+  plantFaults,
   type Program,
   placeProgram,
   productionSheet,
@@ -35,6 +37,7 @@ import {
   type ReadProgram,
   type Result,
   runClock,
+  stateOf,
   succeed,
   takeSnapshot,
   weighRepair,
@@ -157,6 +160,22 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       if (typeof design === 'string') return design;
       const program = placeProgram(design.program, design.target.place);
       return { sheet: productionSheet(design), program, extents: countProgram(program).extents };
+    },
+    plant({ count, seed, ...state }) {
+      const design = designOf(state);
+      if (typeof design === 'string') return design;
+      const { program, planted } = plantFaults(design.program, design.target, count, seed);
+      return { bytes: writeStitchFile(program, 'csv'), planted };
+    },
+    practise({ planted, claims, ...state }) {
+      const from = bringUp(state);
+      if (typeof from === 'string') return from;
+      const start = stateOf(from.history, 'start');
+      if (start === undefined) return 'journal-needed';
+      const { design } = from.history;
+      // On what it is judged for now, so that another cloth mends nothing.
+      const before = auditDesign({ ...start, target: design.target });
+      return { result: judgePractice(planted, claims, before, auditDesign({ ...design, kept: {} })) };
     },
     check(state) {
       const design = designOf(state);

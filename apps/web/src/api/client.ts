@@ -7,6 +7,7 @@ import type {
   JobHistory,
   JobSummary,
   Lessons,
+  Practice,
   ProblemDetails,
   RecordUse,
   RevisionSummary,
@@ -19,7 +20,7 @@ import type {
   SignOff,
 } from '@isola/contract';
 import { VERSION_HEADER } from '@isola/contract';
-import type { BoardPlan, FormatId, JournalEntry, PhotoPoint, SewOut, ShopRules, Target } from '@isola/core';
+import type { BoardPlan, FormatId, JournalEntry, PhotoPoint, PracticeClaim, SewOut, ShopRules, Target } from '@isola/core';
 
 /** What the server refused, in its own words. `status` 0: it could not be reached. */
 export class ApiError extends Error {
@@ -128,6 +129,11 @@ export const api = {
   photoAddress: (id: string) => `/api/sew-outs/photos/${id}`,
   layPhoto: (id: string, points: readonly PhotoPoint[]) => request<SewOutRecord>('PUT', `/sew-outs/photos/${id}`, { points }),
   removePhoto: (id: string) => request<SewOutRecord>('DELETE', `/sew-outs/photos/${id}`),
+  beginPractice: (sourceId: string, faults: number) => request<JobSummary>('POST', `/jobs/${sourceId}/practice`, { faults }),
+  practice: (id: string) => request<Practice>('GET', `/jobs/${id}/practice`),
+  claim: (id: string, version: number, claims: readonly PracticeClaim[]) =>
+    request<Practice>('PUT', `/jobs/${id}/practice`, { version, claims }),
+  judgePractice: (id: string) => request<Practice>('POST', `/jobs/${id}/practice/judge`),
   board: () => request<Board>('GET', '/board'),
   writeBoard: (version: number, plan: BoardPlan) => request<Board>('PUT', '/board', { version, plan }),
   shop: () => request<Shop>('GET', '/shop'),

@@ -7,6 +7,7 @@ const PAGES = [
   { name: 'board', label: 'Board' },
   { name: 'audits', label: 'Folders' },
   { name: 'logbook', label: 'Logbook' },
+  { name: 'practice', label: 'Practice' },
   { name: 'shop', label: 'Shop' },
 ] as const;
 </script>

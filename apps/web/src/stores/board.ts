@@ -40,7 +40,9 @@ export const useBoard = defineStore('board', () => {
   const plan = computed(() => proposed.value ?? board.value?.plan);
   const machines = computed(() => shop.shop?.machines ?? []);
   /** Orders that are not sewn yet. */
-  const open = computed(() => (jobs.jobs ?? []).filter(({ id }) => board.value?.plan.sewn.includes(id) !== true));
+  const open = computed(() =>
+    (jobs.jobs ?? []).filter(({ id, practice }) => practice === null && board.value?.plan.sewn.includes(id) !== true),
+  );
   const planned = computed(() => new Map(open.value.map((job) => [job.id, boardJob(job)])));
 
   function boardJob(job: JobSummary): BoardJob {

@@ -9,6 +9,7 @@ import type {
   JobFileModel,
   JobModel,
   JournalEntryModel,
+  PracticeModel,
   MarkModel,
   RevisionModel,
   SewOutModel,
@@ -39,6 +40,7 @@ export interface Models {
   readonly SewOut: ModelStatic<SewOutModel>;
   readonly SewOutPhoto: ModelStatic<SewOutPhotoModel>;
   readonly Board: ModelStatic<BoardModel>;
+  readonly Practice: ModelStatic<PracticeModel>;
   readonly Mark: ModelStatic<MarkModel>;
 }
 
@@ -75,6 +77,7 @@ export function defineModels(sequelize: Sequelize): Models {
         released: { type: DataTypes.JSONB },
         requestKey: { type: DataTypes.UUID },
         programHash: { type: DataTypes.TEXT },
+        practice: { type: DataTypes.TEXT },
         createdAt: date(),
         updatedAt: date(),
         deletedAt: date(),
@@ -242,6 +245,17 @@ export function defineModels(sequelize: Sequelize): Models {
       'Board',
       { id: { type: DataTypes.INTEGER, ...key }, version: integer(), plan: json() },
       { tableName: 'board', underscored: true, timestamps: false },
+    ),
+    Practice: sequelize.define<PracticeModel>(
+      'Practice',
+      {
+        jobId: { type: DataTypes.UUID, ...key },
+        version: { ...integer(), defaultValue: 0 },
+        ...{ planted: json(), claims: json() },
+        result: { type: DataTypes.JSONB },
+        createdAt: date(),
+      },
+      { tableName: 'practices', ...onlyCreated },
     ),
     Mark: sequelize.define<MarkModel>('Mark', { name: { ...text(), ...key }, createdAt: date() }, { tableName: 'marks', ...onlyCreated }),
   };

@@ -1,5 +1,18 @@
 import type { AuditFileState, FindingCounts, PassedCheck, Release, Stage } from '@isola/contract';
-import type { BoardPlan, Figures, FileAudit, FormatId, JournalEntry, PhotoPoint, RowEntry, SewOut, Target } from '@isola/core';
+import type {
+  BoardPlan,
+  Figures,
+  FileAudit,
+  FormatId,
+  JournalEntry,
+  PhotoPoint,
+  PlantedFault,
+  PracticeClaim,
+  PracticeResult,
+  RowEntry,
+  SewOut,
+  Target,
+} from '@isola/core';
 import type { CreationOptional, InferAttributes, InferCreationAttributes, Model } from 'sequelize';
 
 // What the tables hold, row by row.
@@ -31,6 +44,8 @@ export interface JobModel extends Model<InferAttributes<JobModel>, InferCreation
   requestKey: CreationOptional<string | null>;
   /** Of the program that the last entry led to; none before there is one. */
   programHash: CreationOptional<string | null>;
+  /** Whether it is there to practise on, and was judged; none of a job of the shop. */
+  practice: CreationOptional<'open' | 'judged' | null>;
   createdAt: CreationOptional<Date>;
   updatedAt: CreationOptional<Date>;
   /** When it was deleted, where it can still be put back; queries pass it over. */
@@ -210,6 +225,16 @@ export interface BoardModel extends Model<InferAttributes<BoardModel>, InferCrea
   id: number;
   version: number;
   plan: BoardPlan;
+}
+
+export interface PracticeModel extends Model<InferAttributes<PracticeModel>, InferCreationAttributes<PracticeModel>> {
+  jobId: string;
+  version: CreationOptional<number>;
+  planted: readonly PlantedFault[];
+  claims: readonly PracticeClaim[];
+  /** None before it is judged. */
+  result: CreationOptional<PracticeResult | null>;
+  createdAt: CreationOptional<Date>;
 }
 
 export interface MarkModel extends Model<InferAttributes<MarkModel>, InferCreationAttributes<MarkModel>> {

@@ -1,14 +1,18 @@
 <script setup lang="ts">
-import { onBeforeUnmount, useTemplateRef } from 'vue';
+import { computed, onBeforeUnmount, ref, useTemplateRef } from 'vue';
 import BenchCloth from '../../bench/BenchCloth.vue';
 import FindingDocket from '../../bench/docket/FindingDocket.vue';
 import FigureHead from '../../bench/figures/FigureHead.vue';
 import type { ClothHandle } from '../../bench/cloth/handles.ts';
+import PracticePanel from '../../bench/practice/PracticePanel.vue';
 import SewTape from '../../bench/tape/SewTape.vue';
 import { type DocketKeys, useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
 
 const bench = useBench();
+/** Who practises finds without the docket; once that is judged, either is shown. */
+const isPractice = computed(() => bench.job?.practice === 'open' || (bench.job?.practice === 'judged' && !isDocketShown.value));
+const isDocketShown = ref(false);
 const cloth = useTemplateRef<ClothHandle>('cloth');
 const docket = useTemplateRef<DocketKeys>('docket');
 
@@ -25,9 +29,15 @@ onBeforeUnmount(() => bench.dropTrial());
         :before="(bench.before ?? bench.now).view.figures"
         :trial="bench.trial?.shown.view.figures"
       />
-      <FindingDocket ref="docket" />
+      <p v-if="bench.job?.practice === 'judged'" class="which">
+        <button type="button" class="in-words" @click="isDocketShown = !isDocketShown">
+          {{ isDocketShown ? 'What came of the practice' : 'The docket of all that is left' }}
+        </button>
+      </p>
+      <PracticePanel v-if="isPractice" />
+      <FindingDocket v-else ref="docket" />
     </aside>
-    <BenchCloth ref="cloth" has-marks />
+    <BenchCloth ref="cloth" :has-marks="!isPractice" :has-objects="isPractice" />
     <SewTape class="tape" />
   </main>
 </template>
@@ -45,6 +55,10 @@ aside {
   min-height: 0;
   background: var(--card);
   border-right: 1px solid var(--line);
+}
+
+.which {
+  padding: 8px 16px 0;
 }
 
 .tape {

@@ -49,7 +49,8 @@ const counts = computed(() =>
           {{ stage.text }}<template v-if="stage.more"><br />{{ stage.more }}</template>
         </p>
       </div>
-      <div class="findings">
+      <div v-if="job.practice === 'open'" class="findings muted small">practice: find them</div>
+      <div v-else class="findings">
         <span v-for="{ severity, count } in counts" :key="severity"><SeverityMark :severity="severity" :number="count" /></span>
         <span v-if="counts.length === 0" class="gain">nothing open</span>
       </div>

@@ -18,7 +18,7 @@ export function job(id: string, more: Partial<JobSummary> = {}): JobSummary {
   return {
     ...{ id, name: `Job ${id}`, customer: '', due: null, fileName: `${id}.csv`, fileKind: 'csv', warnings: [], target: defaultTarget() },
     ...{ before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 }, stage: 'taken-in', version: 0, detailsVersion: 2 },
-    ...{ programHash: null, released: null, createdAt: AT, updatedAt: AT },
+    ...{ programHash: null, released: null, practice: null, createdAt: AT, updatedAt: AT },
     ...more,
   };
 }
@@ -39,10 +39,11 @@ export async function show(screen: Component, props: Readonly<Record<string, unk
       { path: '/', name: 'jobs', component: { render: () => null } },
       { path: '/shop', name: 'shop', component: { render: () => null } },
       { path: '/board', name: 'board', component: { render: () => null } },
+      { path: '/practice', name: 'practice', component: { render: () => null } },
       { path: '/logbook', name: 'logbook', component: { render: () => null } },
       { path: '/audits', name: 'audits', component: { render: () => null } },
       { path: '/audits/:id', name: 'folder-audit', component: { render: () => null } },
-      ...['take-in', 'audit', 'compare', 'machine', 'release', 'sew-outs'].map((name) => ({
+      ...['take-in', 'audit', 'rework', 'compare', 'machine', 'release', 'sew-outs'].map((name) => ({
         path: `/jobs/:id/${name}`,
         name,
         component: { render: () => null },

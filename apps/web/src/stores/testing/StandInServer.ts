@@ -114,7 +114,7 @@ export class StandInServer {
     const summary: JobSummary = {
       ...{ id, name: `Job ${id}`, customer: '', due: null, fileName: 'f.csv', fileKind: 'csv', warnings: [], target: defaultTarget() },
       ...{ before: figures, now: figures, findings: { stop: 0, fix: 0, note: 0 }, stage: 'in-work', version: journal.length },
-      ...{ detailsVersion: 0, programHash: this.programHash, released: null, createdAt: at, updatedAt: at },
+      ...{ detailsVersion: 0, programHash: this.programHash, released: null, practice: null, createdAt: at, updatedAt: at },
     };
     return {
       ...summary,
