@@ -1,4 +1,5 @@
 import path from 'node:path';
+import { designSchema } from '@isola/core';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { except } from 'hono/combine';
@@ -97,6 +98,7 @@ export function createApp(
   app.route('/api/audits', auditRoutes(audits, closing));
   app.route('/api/sew-outs', sewOutRoutes(sewOuts));
   app.route('/api/board', boardRoutes(new BoardService(models)));
+  app.get('/api/design-schema', (c) => c.json(designSchema()));
   app.route('/api/events', eventRoutes(jobs, closing));
   app.all('/api/*', (c) => {
     throw new Problem(404, 'Not found', `There is nothing at ${c.req.path}.`);

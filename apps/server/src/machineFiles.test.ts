@@ -1,4 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import type { AuditDetail, JobDetail, JobSummary, ProblemDetails, Shop } from '@isola/contract';
 import {
   decodeLayout,
@@ -9,7 +12,11 @@ import {
   LAYOUTS,
   readStitchFile,
   SIMULATED_LAYOUT,
+  type DesignFile,
+  designSchema,
+  writeDesignJson,
 } from '@isola/core';
+import { Ajv2020 as Ajv } from 'ajv/dist/2020.js';
 import { answer, AppUnderTest, HERON, heron, step } from './testing/AppUnderTest.ts';
 
 const app = new AppUnderTest('isola_test_machine_files');
@@ -107,5 +114,55 @@ describe('layouts of machines in the shop', () => {
     };
     await answer(put(poor, 'loom', LOOM), 200);
     expect((await answer<ProblemDetails>(app.request('GET', out), 422)).detail).toMatch(/Row \d+: a color change/);
+  });
+});
+
+describe('a job as design JSON', () => {
+  test('holds program, target, objects with their specs and notes of revisions, and is taken in again as the same job', async () => {
+    const job = await app.takeIn();
+    for (let status = 202; status === 202;) ({ status } = await app.request('GET', `/api/jobs/${job.id}/base`));
+    const details = { detailsVersion: 0, name: 'Heron for the club', customer: 'Marsh Gate', due: '2026-12-04' };
+    await answer(app.request('PATCH', `/api/jobs/${job.id}`, details), 200);
+    const target = { ...job.target, quantity: 77, place: { x: 3, y: -2, turn: 90 } };
+    const entry = { id: randomUUID(), kind: 'do' as const, name: 'another target', operation: { id: 'set-target' as const, target } };
+    await answer(app.append(job, 0, [entry]), 200);
+    await answer(app.release(job, 1, { stops: 'sewn before', cautions: 'read', hoop: 'it is held by hand' }), 201);
+    await app.sign(job, 1);
+    const bytes = await bytesOf(`/api/jobs/${job.id}/export?format=json`);
+    const file = JSON.parse(bytes.toString()) as DesignFile;
+    expect(file).toMatchObject({
+      format: 'isola design',
+      version: 1,
+      name: details.name,
+      customer: 'Marsh Gate',
+      due: '2026-12-04',
+      target,
+    });
+    expect(file.revisions!.map(({ number, isRelease, who }) => [number, isRelease, who ?? null])).toEqual([
+      [1, false, null],
+      [2, true, 'Ada'],
+    ]);
+    expect(file.objects!.length).toBeGreaterThan(20);
+    // Read by a general validator with the schema that is served, as by our own reader.
+    const schema = await answer<object>(app.request('GET', '/api/design-schema'), 200);
+    const validate = new Ajv({ strict: false, validateFormats: false }).compile(schema);
+    expect([validate(file), validate.errors]).toEqual([true, null]);
+    expect(validate({ ...file, program: [{ command: 'stitch', x: 'far' }] })).toBe(false);
+    const again = await answer<JobSummary>(app.upload(bytes, 'heron.json'), 201);
+    expect(again).toMatchObject({ name: details.name, customer: 'Marsh Gate', due: '2026-12-04', target, fileKind: 'json' });
+    const [one, other] = [heron(), readStitchFile(await bytesOf(`/api/jobs/${again.id}/file`))];
+    expect(other.ok && isSameProgram(one, other.value.program)).toBe(true);
+  });
+
+  test('of another version is refused by its name, and a broken one with its place', async () => {
+    const text = Buffer.from(writeDesignJson(heron())).toString();
+    const refused = async (changed: string): Promise<string> =>
+      (await answer<ProblemDetails>(app.upload(Buffer.from(changed), 'x.json'), 422)).detail;
+    expect(await refused(text.replace('"version": 1', '"version": 4'))).toContain('a design JSON of version “4”; expected version 1');
+    expect(await refused(text.slice(0, 3000))).toMatch(/Line \d+: found no JSON from here on/);
+    expect(await refused(text.replace('"command":"trim"', '"command":"cut"'))).toMatch(/at program\.\d+/);
+    expect(readFileSync(path.join(import.meta.dirname, '../../../docs/design.schema.json'), 'utf8')).toBe(
+      `${JSON.stringify(designSchema(), null, 2)}\n`,
+    );
   });
 });

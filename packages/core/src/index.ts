@@ -120,6 +120,8 @@ export {
 } from './release/productionSheet.ts';
 export { type MachineRun, type Refused, simulateProgram, type SimulatedRun, simulateRun } from './release/simulate.ts';
 export { checkLayout, type LayoutProblem, readLayout } from './formats/layout/checkLayout.ts';
+export { type AboutDesign, DESIGN_VERSION, DesignFile, designSchema } from './formats/json/designFile.ts';
+export { readDesignJson, writeDesignJson } from './formats/json/designJson.ts';
 export { type DecodedFile, decodeLayout, type TracedFile, type TracedRecord, traceLayout } from './formats/layout/decodeLayout.ts';
 export { type EncodedFile, encodeLayout } from './formats/layout/encodeLayout.ts';
 export { MachineLayout } from './formats/layout/machineLayout.ts';

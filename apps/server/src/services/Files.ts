@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
 import type { SignOff } from '@isola/contract';
-import type { FormatId, LayoutRecord, MachineLayout } from '@isola/core';
+import type { AboutDesign, FormatId, LayoutRecord, MachineLayout } from '@isola/core';
 import { Op } from 'sequelize';
 import type { Models } from '../db/models/index.ts';
 import { DoesNotFit, NotFound, NotSigned } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import type { JobDesigns } from './JobDesigns.ts';
-import { conflictAt, findJob, summarizeSignOff } from './records.ts';
+import { conflictAt, findJob, summarizeRevision, summarizeSignOff } from './records.ts';
 
 export interface FileOut {
   readonly fileName: string;
@@ -39,10 +39,27 @@ export class Files {
     });
     const since = version - (last?.version ?? 0);
     const name = `r${last?.number ?? 1}${since === 0 ? '' : `-and-${since}-${since === 1 ? 'step' : 'steps'}`}`;
-    const written = await this.designs.run('write', { ...state, format: wordOf(format) });
+    const written = await this.designs.run('write', {
+      ...state,
+      format: wordOf(format),
+      ...(format === 'json' ? { about: await this.about(id) } : {}),
+    });
     if ('refused' in written) throw new DoesNotFit(written.refused);
     const { content } = written;
     return { fileName: nameFile(fileName, name, format), content };
+  }
+
+  /** What a job says of itself beside its design. */
+  private async about(id: string): Promise<AboutDesign> {
+    const { name, customer, due } = await findJob(this.models, id);
+    const revisions = await this.models.Revision.findAll({ where: { jobId: id }, order: ['number'], attributes: { exclude: ['program'] } });
+    return {
+      ...{ name, customer, due },
+      revisions: revisions.map((one) => {
+        const { number, name: called, note, isRelease, createdAt, who } = summarizeRevision(one);
+        return { number, name: called, note, isRelease, createdAt, who };
+      }),
+    };
   }
 
   /** A revision as it was kept; the first one is the file that came in. @throws NotSigned */

@@ -101,7 +101,16 @@ export class JobService {
   async read(job: NewJob, signal?: AbortSignal): Promise<ReadJob> {
     const read = await this.pool.run('read', { bytes: job.bytes, target: job.target, layout: job.layout }, { signal });
     if ('refused' in read) throw new UnreadableFile(job.fileName, read.refused);
-    return { job, read };
+    // A design JSON says itself what it is to be sewn on, and for whom.
+    const { about } = read;
+    if (about === undefined) return { job, read };
+    const due = job.due ?? about.due;
+    const told = {
+      target: about.target ?? job.target,
+      name: about.name?.trim() || job.name,
+      customer: job.customer || about.customer || '',
+    };
+    return { job: { ...job, ...told, ...(due === undefined ? {} : { due }) }, read };
   }
 
   /** Stores a file that was read, as a job. */

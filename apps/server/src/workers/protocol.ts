@@ -1,5 +1,6 @@
 import type { FindingCounts, ShopEffect } from '@isola/contract';
 import type {
+  AboutDesign,
   Figures,
   FileAudit,
   FileProblem,
@@ -52,6 +53,8 @@ export interface ReadAnswer {
   readonly packed: Uint8Array;
   /** A machine's own file as it came, gzipped; what is worked on is then its program as stitch CSV. */
   readonly original?: Uint8Array;
+  /** What a design JSON says of its job. */
+  readonly about?: AboutDesign;
 }
 
 export interface AdoptAnswer {
@@ -131,7 +134,7 @@ export interface DesignTasks {
     answer: { content: Uint8Array; openStops: readonly string[] } | { refused: string };
   };
   write: {
-    request: JobState & { format: FormatId | 'csv.gz' | MachineLayout };
+    request: JobState & { format: FormatId | 'csv.gz' | MachineLayout; about?: AboutDesign };
     answer: { content: Uint8Array } | { refused: string } | Needed;
   };
 }

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import type { FindingCounts } from '@isola/contract';
 import {
+  type AboutDesign,
   AS_FILED,
   auditDesign,
   auditFile,
@@ -31,6 +32,7 @@ import {
   productionSheet,
   programBytes,
   publishObject,
+  readDesignJson,
   readStitchFile,
   reachesFar,
   replayJournal,
@@ -41,6 +43,7 @@ import {
   succeed,
   takeSnapshot,
   weighRepair,
+  writeDesignJson,
   writeStitchFile,
 } from '@isola/core';
 import type { Answer, JobState, Needed, Progress, Request, TaskName } from './protocol.ts';
@@ -97,16 +100,19 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
   }
 
   return {
-    read({ bytes: sent, target, layout }) {
+    read({ bytes: sent, target: usual, layout }) {
       const read = readSent(sent, layout);
       if (!read.ok) return { refused: read.error };
       const { program, kind, warnings, bytes } = read.value;
+      const about = kind === 'json' ? aboutOf(sent) : undefined;
+      const target = about?.target ?? usual;
       return {
         ...{ kind, warnings, figures: inspectProgram(program, target), findings: countFindings(auditDesign({ program, target })) },
         program: gzipSync(writeStitchFile(program, 'csv')),
         sha256: createHash('sha256').update(bytes).digest('hex'),
         packed: gzipSync(bytes),
         ...(bytes === sent ? {} : { original: gzipSync(sent) }),
+        ...(about === undefined ? {} : { about }),
       };
     },
     adopt({ bytes, target, entries, isPlain = false }, progress) {
@@ -210,9 +216,15 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
         openStops: sayStops(auditDesign({ program, target: { ...target, place: AS_FILED } })),
       };
     },
-    write({ format, ...state }) {
+    write({ format, about, ...state }) {
       const design = designOf(state);
       if (typeof design === 'string') return design;
+      if (format === 'json') {
+        // Where it lies in the hoop its target says.
+        const { program, target, plan } = design;
+        const objects = objectsOf(plan).objects.map(publishObject) as unknown as NonNullable<AboutDesign['objects']>;
+        return { content: new TextEncoder().encode(writeDesignJson(program, { ...about, target, objects })) };
+      }
       const written = writeAs(placeProgram(design.program, design.target.place), format === 'csv.gz' ? 'csv' : format);
       if (!written.ok) return { refused: written.error };
       return { content: format === 'csv.gz' ? gzipSync(written.value) : written.value };
@@ -237,6 +249,11 @@ function readSent(
     warnings: [`Read by the layout of ${layout.name}.`, ...warnings],
     bytes: writeStitchFile(program, 'csv'),
   });
+}
+
+function aboutOf(bytes: Uint8Array): AboutDesign | undefined {
+  const read = readDesignJson(new TextDecoder().decode(bytes));
+  return read.ok ? read.value.about : undefined;
 }
 
 function writeAs(program: Program, format: FormatId | MachineLayout): Result<Uint8Array, string> {

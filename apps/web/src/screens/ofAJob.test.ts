@@ -52,7 +52,7 @@ describe('release and details', () => {
     await flushPromises();
     expect(stage.asked).toContainEqual(['POST', '/jobs/one/sign-offs', { baseVersion: 4, who: 'Ada', reason: 'the frame is larger' }]);
     expect(said(release)).toContain('Ada answers for it: “the frame is larger”');
-    expect(release.findAll('.files a')).toHaveLength(4);
+    expect(release.findAll('.files a')).toHaveLength(5);
     for (const caution of [/wear eye protection/, /sew a sample on the real cloth before the run/, /trained to service it/])
       expect(said(release.find('.cautions'))).toMatch(caution);
   });
@@ -98,6 +98,7 @@ describe('release and details', () => {
       '/api/jobs/one/export?format=csv',
       '/api/jobs/one/export?format=svg',
       '/api/jobs/one/export?format=gcode',
+      '/api/jobs/one/export?format=json',
       '/api/jobs/one/sheet.pdf',
     ]);
     const outgoing = { jobId: 'one', jobName: 'One', state: 'offline' as const, reason: '', version: 4, entries: [], orders: [] };
@@ -159,12 +160,12 @@ describe('release and details', () => {
       .findAll('.revisions li')
       .map((row) => [row.find('b').text(), row.findAll('a').length, row.findAll('button').length]);
     expect(rows).toEqual([
-      ['6', 3, 1],
-      ['5', 4, 2],
-      ['4', 4, 2],
+      ['6', 4, 1],
+      ['5', 5, 2],
+      ['4', 5, 2],
       ['3', 1, 2],
-      ['2', 4, 2],
-      ['1', 4, 2],
+      ['2', 5, 2],
+      ['1', 5, 2],
     ]);
     await click(release, /^Put revision 2 back/);
     expect([back, useNotices().notice!.title]).toEqual([[2], 'Revision 2 is on the bench again']);

@@ -5,10 +5,11 @@ import { writeStitchCsv } from './csv/writeStitchCsv.ts';
 import type { FileProblem, ReadProgram } from './fileProblem.ts';
 import { readGcode } from './gcode/readGcode.ts';
 import { writeGcode } from './gcode/writeGcode.ts';
+import { isDesignJson, readDesignJson, writeDesignJson } from './json/designJson.ts';
 import { readSvg } from './svg/readSvg.ts';
 import { writeSvg } from './svg/writeSvg.ts';
 
-export const FORMAT_IDS = ['csv', 'svg', 'gcode'] as const;
+export const FORMAT_IDS = ['csv', 'svg', 'gcode', 'json'] as const;
 export type FormatId = (typeof FORMAT_IDS)[number];
 
 /** A format of files that hold programs, as text; what is binary is told before ({@link readStitchFile}). */
@@ -70,6 +71,18 @@ export const FORMATS: readonly StitchFormat[] = [
     detect: (text) => /^(?:%|\(|G\d|N\d)/i.test(text) && /(?:^|[\s\d])G21(?!\d)/i.test(text.slice(0, HEADER)),
     read: readGcode,
     write: writeGcode,
+  },
+  {
+    id: 'json',
+    name: 'design JSON',
+    article: 'a design JSON',
+    extensions: ['.json'],
+    mime: 'application/json',
+    note: 'the whole job: program, objects with their specs, target, notes of its revisions',
+    sign: 'it begins with { and names its format',
+    detect: isDesignJson,
+    read: readDesignJson,
+    write: (program) => writeDesignJson(program),
   },
 ];
 

@@ -9,14 +9,18 @@ import MachineFiles from './MachineFiles.vue';
 import MachineSheet from './MachineSheet.vue';
 import RevisionList from './RevisionList.vue';
 import { sayRebuilt } from './sayRebuilt.ts';
+import { savePreview } from './savePreview.ts';
 import SignOffForm from './SignOffForm.vue';
 import { useBench } from '../../stores/bench.ts';
+import { useAct } from '../../stores/useAct.ts';
 import { useShop } from '../../stores/shop.ts';
 import { useNotices } from '../../stores/notices.ts';
 
 const bench = useBench();
 const shop = useShop();
 const notices = useNotices();
+const { isBusy: isDrawing, act: draw } = useAct();
+const preview = (): Promise<void> => draw(() => savePreview(bench.now!.view, bench.job!.fileName.replace(/\.[^.]*$/, '')));
 const note = ref('');
 const isKeeping = ref(false);
 
@@ -112,6 +116,12 @@ async function keep(isRelease: boolean): Promise<void> {
           <v-btn :href="isSaved ? api.sheetPdfAddress(bench.job!.id) : undefined" :disabled="!isSaved" download :prepend-icon="mdiDownload"
             >Download PDF</v-btn
           >
+        </li>
+        <li>
+          <span
+            ><b>Preview PNG</b> <small class="muted">the design on its cloth, to send to a customer; a picture, not a sample</small></span
+          >
+          <v-btn :prepend-icon="mdiDownload" :loading="isDrawing" @click="preview">Download PNG</v-btn>
         </li>
       </ul>
       <p>
