@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import type { Locator, Page } from '@playwright/test';
 import { expect } from './isola.ts';
 
@@ -30,6 +31,21 @@ export async function chooseIn(within: Locator, label: string, words: string): P
 export const finding = (page: Page, text: string | RegExp) => page.locator('.finding', { hasText: text });
 export const figure = (page: Page, name: string) => page.locator('.head > div', { hasText: name }).locator('dd').first();
 export const saved = (page: Page) => expect(page.getByText(/^Saved( \d|$)/)).toBeVisible();
+
+/** Has axe look at what is shown: no serious fault may be there. */
+export async function lookAtAccess(page: Page, screen: string): Promise<void> {
+  await page.waitForTimeout(300);
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const faults = violations.filter((v) => ['serious', 'critical'].includes(v.impact ?? '')).map((v) => `${v.id}: ${v.nodes[0]?.html}`);
+  expect({ screen, faults }).toEqual({ screen, faults: [] });
+}
+
+/** Goes through what the check list leaves to people, under a name: the cautions, and a reason for each line that is named. */
+export async function passChecks(page: Page, reasons: Readonly<Record<string, string>> = {}): Promise<void> {
+  for (const [line, reason] of Object.entries(reasons)) await page.getByLabel(`Why this may stay so: ${line}`).fill(reason);
+  await page.getByLabel(/I have read them/).press('Space');
+  await page.getByLabel('Who releases it').fill('Mara');
+}
 
 /** How many pixels of the cloth are about a color (each channel within 40). */
 export function countPixels(page: Page, color: readonly [number, number, number]): Promise<number> {

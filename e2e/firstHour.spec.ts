@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { finding, goToStage, painted, saved } from './bench.ts';
+import { finding, goToStage, painted, passChecks, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 /** Two satins of one thread, cut apart for a millimetre, far from the hoop's center: as a file of other hands may come. */
@@ -56,6 +56,7 @@ test('the first hour: a foreign file is taken in, centered, understood, repaired
 
   // It goes out under the number of its release; what is changed later is another, and both are told apart.
   await goToStage(page, 'Release');
+  await passChecks(page);
   await page.getByRole('button', { name: 'Release', exact: true }).click();
   await expect(page.locator('.revisions li')).toHaveCount(2);
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download CSV' }).click()]);
@@ -138,6 +139,12 @@ test('from audit to release by keyboard alone', async ({ page }) => {
   await tabTo(page, /^Release$/);
   await page.keyboard.press('Enter');
   await expect(page.getByText('Nothing stands against sewing it.')).toBeVisible();
+  // The check list: a tick for the cautions, a name, and then the button that they free.
+  await page.evaluate(() => document.querySelector<HTMLElement>('.column')!.focus());
+  while ((await page.evaluate(() => document.activeElement?.getAttribute('type'))) !== 'checkbox') await page.keyboard.press('Tab');
+  await page.keyboard.press('Space');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('Mara');
   await tabTo(page, /^Keep without releasing$/);
   await page.keyboard.press('Shift+Tab');
   await page.keyboard.press('Enter');

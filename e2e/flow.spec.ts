@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { isSameProgram, readStitchFile } from '@isola/core';
-import { countPixels, figure, finding, painted, saved } from './bench.ts';
+import { countPixels, figure, finding, painted, passChecks, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 test('a job from its picture to its repaired file: find, try, accept, keep, undo, compare, take away; all of it outlives every restart', async ({
@@ -103,6 +103,8 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   await page.getByRole('link', { name: 'Release' }).click();
   await expect(page.getByText('Keep hands, hair and sleeves')).toBeVisible();
   await expect(page.getByText('Nothing stands against sewing it.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Release', exact: true })).toBeDisabled();
+  await passChecks(page);
   await expect(page.getByRole('button', { name: 'Release', exact: true })).toBeEnabled();
   const files: Buffer[] = [];
   for (const format of ['CSV', 'SVG']) {
