@@ -78,18 +78,10 @@ export { readGcode } from './formats/gcode/readGcode.ts';
 export { writeGcode } from './formats/gcode/writeGcode.ts';
 export { BLANK_SHEET, type FileProblem, isBlankSheet, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
 export { type PlannedRun, planRun, type RunHabits } from './release/planRun.ts';
-export {
-  type BoardJob,
-  type BoardOutcome,
-  type Lanes,
-  LIST_RULES,
-  planByRule,
-  planLanes,
-  runLanes,
-} from './release/board.ts';
+export { type BoardJob, type BoardOutcome, type Lanes, LIST_RULES, planByRule, planLanes, runLanes } from './release/board.ts';
 export { BoardPlan, EMPTY_BOARD } from './release/boardPlan.ts';
 export { minutesOn, secondsOn } from './release/minutesOn.ts';
-export { afterWorking, endOfDay, ShopHours, USUAL_HOURS, workingMinutes } from './release/workingTime.ts';
+export { ShopHours, USUAL_HOURS } from './release/shopHours.ts';
 export { SPEC_FAULTS, type SpecFault } from './practice/faults.ts';
 export { type PlantedFault, type PlantedFile, plantFaults, sewFault } from './practice/plantFaults.ts';
 export { judgePractice, PracticeClaim, type PracticeResult } from './practice/judgePractice.ts';

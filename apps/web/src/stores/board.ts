@@ -1,20 +1,11 @@
 import type { Board, JobSummary } from '@isola/contract';
-import {
-  afterWorking,
-  type BoardJob,
-  type BoardOutcome,
-  type BoardPlan,
-  endOfDay,
-  type Lanes,
-  minutesOn,
-  runLanes,
-  workingMinutes,
-} from '@isola/core';
+import { type BoardJob, type BoardOutcome, type BoardPlan, type Lanes, minutesOn, runLanes } from '@isola/core';
 import { wrap } from 'comlink';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiError } from '../api/client.ts';
 import type { PlanWorkerApi } from '../workers/plan.worker.ts';
+import { afterWorking, endOfDay, workingMinutes } from '../screens/board/workingTime.ts';
 import { useJobs } from './jobs.ts';
 import { useShop } from './shop.ts';
 

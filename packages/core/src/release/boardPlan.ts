@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ShopHours, USUAL_HOURS } from './workingTime.ts';
+import { ShopHours, USUAL_HOURS } from './shopHours.ts';
 
 const JobIds = z.array(z.uuid()).max(5000);
 

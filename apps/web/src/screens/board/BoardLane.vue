@@ -23,7 +23,7 @@ const emit = defineEmits<{
   drop: [at: number];
 }>();
 const board = useBoard();
-const strip = useTemplateRef('strip');
+const strip = useTemplateRef<HTMLElement>('strip');
 
 const bars = computed(() =>
   props.lane.map((id) => {

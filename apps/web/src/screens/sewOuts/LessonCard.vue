@@ -25,7 +25,7 @@ const { isBusy, act } = useAct();
 const why = ref('');
 const effects = shallowRef<readonly { readonly id: string; readonly name: string; readonly effect: ShopEffect }[]>();
 const asked = ref({ done: 0, of: 0 });
-const isInUse = computed(() => JSON.stringify(props.now) === JSON.stringify(props.next) || isSame(props.now, props.next));
+const isInUse = computed(() => isSame(props.now, props.next));
 watch(
   () => props.next,
   () => (effects.value = undefined),
@@ -33,12 +33,9 @@ watch(
 
 /** Compared by what is in them, whatever the order. */
 function isSame(a: object, b: object): boolean {
+  const inOrder = (one: object): [string, unknown][] => Object.entries(one).sort(([p], [q]) => (p < q ? -1 : 1)) as [string, unknown][];
   const text = (one: object): string =>
-    JSON.stringify(
-      Object.entries(one)
-        .sort(([p], [q]) => (p < q ? -1 : 1))
-        .map(([k, v]) => [k, k === 'learned' ? Object.entries(v as object).sort() : v]),
-    );
+    JSON.stringify(inOrder(one).map(([key, value]) => [key, key === 'learned' ? inOrder(value as object) : value]));
   return text(a) === text(b);
 }
 
@@ -63,7 +60,7 @@ const look = (): Promise<void> =>
 const takeUp = (): Promise<void> =>
   act(async () => {
     if (shop.who.trim() === '') throw new Error('Say who takes it up: fill in “who”.');
-    await shop.put(props.kind, props.next as object & { id: string }, props.now, why.value.trim() || `learned of ${props.behind}`);
+    await shop.put(props.kind, props.next, props.now, why.value.trim() || `learned of ${props.behind}`);
     why.value = '';
     await sewOuts.lookAtLessons();
     notices.say(`${props.next.name}: taken up`, 'New jobs go by it. Jobs that have it are offered it on Take in.');

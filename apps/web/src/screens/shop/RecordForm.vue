@@ -39,9 +39,7 @@ const others = computed(() => (uses.value ?? []).filter(({ isSame }) => !isSame)
 /** What of it was learned of samples, in words. */
 const learned = computed(() => {
   if (draft.value['learned'] === undefined) return undefined;
-  return props.kind === 'fabrics'
-    ? `Pull a side: ${sayPull(draft.value as unknown as Fabric)}.`
-    : `Here ${sayClock(draft.value as unknown as Machine)}.`;
+  return props.kind === 'fabrics' ? `Pull a side: ${sayPull(draft.value as Fabric)}.` : `Here ${sayClock(draft.value)}.`;
 });
 
 async function begin(values: ShopRecord | undefined, from: ShopRecord | undefined): Promise<void> {

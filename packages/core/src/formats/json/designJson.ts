@@ -25,7 +25,8 @@ export function readDesignJson(text: string): Result<ReadDesign, FileProblem> {
   }
   const version = (value as { version?: unknown } | null)?.version;
   if (version !== DESIGN_VERSION) {
-    const found = version === undefined ? 'a design JSON that says no version' : `a design JSON of version ${quote(String(version))}`;
+    const found =
+      version === undefined ? 'a design JSON that says no version' : `a design JSON of version ${quote(JSON.stringify(version) ?? '')}`;
     return fail(problemAt({}, found, `version ${DESIGN_VERSION}, which this Isola reads and writes`));
   }
   const read = DesignFile.safeParse(value);
@@ -35,7 +36,7 @@ export function readDesignJson(text: string): Result<ReadDesign, FileProblem> {
   }
   const { format: _, version: __, program: rows, ...about } = read.data;
   const builder = new ProgramBuilder(rows.length + 1);
-  for (const row of rows) builder.row(row as Parameters<ProgramBuilder['row']>[0]);
+  for (const row of rows) builder.row(row);
   const warnings = rows.at(-1)?.command === 'end' ? [] : ['The program has no end row; one was added.'];
   const program = (warnings.length === 0 ? builder : builder.end()).build();
   if (!program.command.includes(STITCH) && !isBlankSheet(program)) return fail(noStitchProblem(program));
