@@ -1,13 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
 import { type DeletedJob, type JobChange, type JobDetail, type JobSummary, KEPT_DAYS, type ShopEffect } from '@isola/contract';
-import { type FormatId, type JournalEntry, type MachineLayout, RULEBOOK_VERSION, type Target } from '@isola/core';
+import { type FormatId, type JournalEntry, RULEBOOK_VERSION } from '@isola/core';
 import { Op, type Transaction } from 'sequelize';
 import type { JobModel, Models } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import { PoolClosed } from '../workers/poolErrors.ts';
-import type { Progress, ReadAnswer, ShopValues } from '../workers/protocol.ts';
+import type { Progress, ShopValues } from '../workers/protocol.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
 import { JobDesigns } from './JobDesigns.ts';
 import { Journals } from './Journals.ts';
@@ -16,27 +16,9 @@ import { productionPdf } from '@isola/sheets';
 import { Histories } from './Histories.ts';
 import { type FileOut, Files } from './Files.ts';
 import { bytesOf, findJob, MAIN, summarizeDeleted, summarizeJob, summarizeSignOff } from './records.ts';
+import type { NewJob, ReadJob } from './newJob.ts';
 import { Practices } from './Practices.ts';
 import { Revisions } from './Revisions.ts';
-
-export interface NewJob {
-  readonly fileName: string;
-  readonly bytes: Buffer;
-  readonly target: Target;
-  readonly name: string;
-  readonly customer?: string;
-  readonly due?: string | null;
-  /** By which a machine's own file is read. */
-  readonly layout?: MachineLayout | undefined;
-  /** By which the same request is known when it is sent again. */
-  readonly key?: string | undefined;
-}
-
-/** A file that was read, before anything of it is stored. */
-export interface ReadJob {
-  readonly job: NewJob;
-  readonly read: ReadAnswer;
-}
 
 /** Jobs and all that belongs to them. Every write is one transaction: it is there as a whole once it is acknowledged, or not at all. */
 export class JobService {

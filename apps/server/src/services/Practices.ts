@@ -4,7 +4,7 @@ import type { Models, PracticeModel } from '../db/models/index.ts';
 import { ChangedElsewhere, DoesNotFit, NotFound } from '../errors.ts';
 import type { JobDesigns } from './JobDesigns.ts';
 import { findJob } from './records.ts';
-import type { ReadJob } from './JobService.ts';
+import type { ReadJob } from './newJob.ts';
 import type { Transaction } from 'sequelize';
 
 /** What of jobs it needs: how one is read, stored and begun. */

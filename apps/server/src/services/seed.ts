@@ -3,7 +3,8 @@ import path from 'node:path';
 import type { Transaction } from 'sequelize';
 import { DEMO_JOBS } from '../../../../demo/jobs.ts';
 import type { Models } from '../db/models/index.ts';
-import type { JobService, ReadJob } from './JobService.ts';
+import type { JobService } from './JobService.ts';
+import type { ReadJob } from './newJob.ts';
 import type { ShopService } from './ShopService.ts';
 
 /** Fills a new database once: the shop's lists, and the demo's jobs where they are wanted. What is deleted later stays deleted. */

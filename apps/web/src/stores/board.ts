@@ -5,7 +5,7 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiError } from '../api/client.ts';
 import type { PlanWorkerApi } from '../workers/plan.worker.ts';
-import { afterWorking, endOfDay, workingMinutes } from '../screens/board/workingTime.ts';
+import { afterWorking, endOfDay, workingMinutes } from './workingTime.ts';
 import { useJobs } from './jobs.ts';
 import { useShop } from './shop.ts';
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useBoard } from '../../stores/board.ts';
-import { workingMinutes } from './workingTime.ts';
+import { workingMinutes } from '../../stores/workingTime.ts';
 
 /** Working days in a row, each as wide as what is left of it. */
 const props = defineProps<{ scale: number; until: number }>();

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { RecordUse, Shop, ShopKind } from '@isola/contract';
-import { type Fabric, type Machine, sayClock, sayPull } from '@isola/core';
+import { type Fabric, sayClock, sayPull } from '@isola/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
