@@ -5,7 +5,11 @@ import {
   productionSheet,
   encodeLayout,
   decodeLayout,
+  LIST_RULES,
   MACHINES,
+  planByRule,
+  planLanes,
+  runLanes,
   type MachineLayout,
   readGcode,
   SIMULATED_LAYOUT,
@@ -79,5 +83,21 @@ console.table([
   {
     'of 200,000 rows': 'sewn on the simulated machine',
     'best ms': best(() => simulateRun(program, MACHINES[0]!, HOOPS.at(-1)!)).toFixed(0),
+  },
+]);
+let seed = 3;
+const chance = (): number => (seed = (Math.imul(seed, 48_271) >>> 0) % 2_147_483_647) / 2_147_483_647;
+const orders = Array.from({ length: 60 }, (_, k) => {
+  const minutes = 20 + chance() * 600;
+  return { id: `order ${k}`, due: 2000 + chance() * 4000, minutes: [minutes, minutes * 1.1, minutes / 3, minutes * 0.8] };
+});
+const rules = Math.min(...Object.values(LIST_RULES).map((rule) => runLanes(orders, planByRule(orders, 4, rule)).late));
+console.table([
+  {
+    planned: '60 orders on 4 machines',
+    'best ms': best(() => planLanes(orders, 4)).toFixed(0),
+    'target ms': 200,
+    'late, min': runLanes(orders, planLanes(orders, 4)).late.toFixed(0),
+    'best rule, min': rules.toFixed(0),
   },
 ]);

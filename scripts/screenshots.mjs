@@ -39,7 +39,7 @@ const at = (name, stage) => `${url}/jobs/${jobs.find((job) => job.name.includes(
 async function picture(name, address, ...acts) {
   if (address !== undefined) await page.goto(address);
   if (/\/jobs\//.test(page.url()))
-    await page.locator('.shell[data-audited=true] :is(.cloth[data-painted=true], .release, .machine)').first().waitFor();
+    await page.locator('.shell[data-audited=true] :is(.cloth[data-painted=true], .release, .machine, .sew-outs)').first().waitFor();
   else if (name === 'jobs') await page.locator('figure[data-state=drawn]').nth(5).waitFor();
   await page.waitForTimeout(2500);
   for (const act of acts) {
@@ -88,7 +88,6 @@ await picture(
   click('Start'),
   () => page.getByRole('alert').waitFor({ timeout: 60_000 }),
 );
-await picture('paths', at('Birch', 'audit'), press('4'));
 const drag =
   (...places) =>
   async () => {
@@ -116,8 +115,6 @@ await picture('shapes', at('Kettle', 'rework'), first, click('shape'), click(/^N
   await page.mouse.move(node.x + 45, node.y - 40, { steps: 6 });
   await page.mouse.up();
 });
-await picture('spec', at('Whisk', 'rework'), object('fill'), object(/^fill, lower right, 21 mm/i), click('As this cloth wants it'));
-await picture('as-sewn', at('Heron', 'rework'), press('7'));
 await picture('order', at('Key fobs', 'rework'), press('o'), () =>
   page.getByRole('table', { name: 'Before and after' }).waitFor({ timeout: 60_000 }),
 );
@@ -129,23 +126,54 @@ await picture(
   () => page.waitForTimeout(3000),
 );
 await picture('shop', `${url}/shop`, click('terry'));
+await picture('machine-files', `${url}/shop`, () => page.getByRole('tab', { name: 'Machine files' }).click());
 await picture(
-  'rulebook',
-  `${url}/shop`,
-  () => page.getByRole('tab', { name: 'Rulebook' }).click(),
-  () => page.getByRole('spinbutton', { name: /^Limit of Needless trim/ }).fill('4'),
-  press('Tab'),
-  click('What it moves in the jobs'),
-  () => page.locator('.effects li').first().waitFor({ timeout: 60_000 }),
-  () => page.waitForTimeout(6000),
+  'board',
+  `${url}/board`,
+  click('Propose a plan'),
+  () => page.locator('.proposal').waitFor(),
+  click('Take it up'),
+  () => page.locator('.bar').nth(2).click(),
 );
+
+/** A sample as somebody would have found it: more drawn in than expected, some minutes longer. */
+async function sample(name, day, off, slower, note) {
+  const { id } = jobs.find((job) => job.name.includes(name));
+  await page.goto(at(name, 'sew-outs'));
+  const places = page.locator('aside tbody tr');
+  await places.first().waitFor();
+  for (let k = 0; k < (await places.count()); k++) {
+    const cells = await places.nth(k).locator('td').allTextContents();
+    const expected = Number(cells[1]);
+    await places
+      .nth(k)
+      .getByRole('spinbutton')
+      .fill(Math.max(0, expected + (Number(cells[0]) < 1 ? off : -off) + (k % 3) * 0.05).toFixed(1));
+  }
+  await page.getByLabel('Sewn by').fill('Mara');
+  await page.getByLabel('Sewn on').fill(day);
+  const clock = page.getByLabel(/Minutes, without/);
+  await clock.fill((Number(await clock.getAttribute('placeholder')) * slower).toFixed(1));
+  await page.getByLabel(/What else was seen/).fill(note);
+  await page.getByRole('button', { name: 'Record the sample' }).click();
+  await page.getByRole('button', { name: 'Save the change' }).waitFor();
+  return id;
+}
+const day = (back) => new Date(Date.now() - back * 86_400_000).toISOString().slice(0, 10);
+await sample('Birch', day(6), 0.15, 1.12, 'two loops at the catkins');
+await sample('Whisk', day(4), 0.05, 1.06, 'wheat shows cloth');
+await sample('Kettle', day(3), 0.2, 1.1, '');
+await sample('Heron', day(1), 0.25, 1.08, 'gap at the left reed');
+await picture('sew-outs', at('Heron', 'sew-outs'), () => page.locator('aside table').waitFor());
+await picture('logbook', `${url}/logbook`, () => page.locator('canvas').nth(1).waitFor());
 await picture(
-  'folders',
-  `${url}/audits`,
-  () => page.getByLabel('Folder of stitch files').setInputFiles(path.join(ROOT, 'demo')),
-  () => page.getByLabel('Called').fill('Autumn files'),
-  click(/^Audit \d+ files/),
-  () => page.getByText(/^8 of 8 judged/).waitFor({ timeout: 90_000 }),
+  'practice',
+  `${url}/practice`,
+  () => page.getByText('Whisk and wheat, apron').click(),
+  click(/^Plant them/),
+  () => page.locator('.practice').waitFor({ timeout: 90_000 }),
+  () => page.locator('.cloth[data-painted=true]').waitFor(),
+  () => page.locator('canvas.surface').click({ position: { x: 320, y: 480 } }),
 );
 await picture('jobs', `${url}/`);
 
