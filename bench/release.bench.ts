@@ -89,7 +89,7 @@ let seed = 3;
 const chance = (): number => (seed = (Math.imul(seed, 48_271) >>> 0) % 2_147_483_647) / 2_147_483_647;
 const orders = Array.from({ length: 60 }, (_, k) => {
   const minutes = 20 + chance() * 600;
-  return { id: `order ${k}`, due: 2000 + chance() * 4000, minutes: [minutes, minutes * 1.1, minutes / 3, minutes * 0.8] };
+  return { id: `order ${k}`, due: 600 + chance() * 2600, minutes: [minutes, minutes * 1.1, minutes / 3, minutes * 0.8] };
 });
 const rules = Math.min(...Object.values(LIST_RULES).map((rule) => runLanes(orders, planByRule(orders, 4, rule)).late));
 console.table([

@@ -52,12 +52,14 @@ const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive()
 /** What a journal is replayed from: the last snapshot of the job, or its base. */
 const From = z.object({ from: z.enum(['start', 'snapshot']).optional() });
 /** An open format, or a machine's own by the id of its layout. */
-const ExportFormat = z.union([
-  z.object({ layout: z.string().min(1).max(100) }),
-  z.object({
-    format: z.enum(FORMAT_IDS, { error: ({ input }) => `there is no format ${String(input)}; there are ${FORMAT_IDS.join(', ')}` }),
-  }),
-]);
+const ExportFormat = z
+  .object({
+    format: z
+      .enum(FORMAT_IDS, { error: ({ input }) => `there is no format ${String(input)}; there are ${FORMAT_IDS.join(', ')}` })
+      .optional(),
+    layout: z.string().min(1).max(100).optional(),
+  })
+  .refine(({ format, layout }) => (format === undefined) !== (layout === undefined), 'say a format, or the layout of a machine');
 const WhichFile = z.object({ as: z.enum(['came']).optional() });
 
 /** Of a job's target what is to be other, for once. */
@@ -219,7 +221,7 @@ const mimeOf = (format: FormatId | undefined): string => (format === undefined ?
 
 /** What is asked for, in a machine's own format the shop's layout of it. */
 async function formatFor(asked: z.infer<typeof ExportFormat>, shop: ShopService): Promise<FormatId | LayoutRecord> {
-  if ('format' in asked) return asked.format;
+  if (asked.format !== undefined) return asked.format;
   const layout = (await shop.layouts()).find(({ id }) => id === asked.layout);
   if (layout === undefined)
     throw new Problem(404, 'Not found', `The shop has no machine layout ${asked.layout}; it may have been deleted.`);

@@ -31,7 +31,7 @@ export function placePhoto([p, q, r]: readonly [PhotoPoint, PhotoPoint, PhotoPoi
     ['photo', 'in the photo'],
     ['design', 'on the design'],
   ] as const)
-    if (isFlat(p[side], q[side], r[side]))
+    if (isFlat(p[side], q[side], r[side], LEAST_APART[side]))
       return fail(`The three points lie almost on one line ${words}. Choose points that make a wide triangle.`);
   const [ux, uy] = [q.photo.x - p.photo.x, q.photo.y - p.photo.y];
   const [vx, vy] = [r.photo.x - p.photo.x, r.photo.y - p.photo.y];
@@ -53,8 +53,11 @@ interface Spot {
   readonly y: number;
 }
 
-function isFlat(p: Spot, q: Spot, r: Spot): boolean {
+/** Points that are nearer to each other than this (pixels of the photo, mm of the design) are one. */
+const LEAST_APART = { photo: 4, design: 0.5 } as const;
+
+function isFlat(p: Spot, q: Spot, r: Spot, least: number): boolean {
   const longest = Math.max(Math.hypot(q.x - p.x, q.y - p.y), Math.hypot(r.x - p.x, r.y - p.y), Math.hypot(r.x - q.x, r.y - q.y));
   const twiceArea = Math.abs((q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x));
-  return longest === 0 || twiceArea < LEAST_HEIGHT * longest * longest;
+  return longest < least || twiceArea < LEAST_HEIGHT * longest * longest;
 }
