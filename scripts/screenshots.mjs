@@ -133,7 +133,7 @@ await picture(
   click('Propose a plan'),
   () => page.locator('.proposal').waitFor(),
   click('Take it up'),
-  () => page.locator('.bar').nth(2).click(),
+  () => page.locator('.bar').first().click(),
 );
 
 /** A sample as somebody would have found it: more drawn in than expected, some minutes longer. */

@@ -29,8 +29,8 @@ const minutes = computed(() => board.planned.get(props.job.id)?.minutes ?? []);
             >, <b class="bad">{{ sayMinutes(time.late) }} late</b></template
           >.
         </template>
-        <template v-for="(machine, m) in board.machines" :key="machine.id">
-          {{ machine.name }}: {{ sayMinutes(minutes[m] ?? 0) }}.</template
+        <span v-for="(machine, m) in board.machines" :key="machine.id" class="on"
+          >{{ machine.name }}: {{ sayMinutes(minutes[m] ?? 0) }}</span
         >
         <span class="muted"> Estimates.</span>
       </p>
@@ -55,6 +55,11 @@ const minutes = computed(() => board.planned.get(props.job.id)?.minutes ?? []);
 
 .card > div > b {
   margin-right: 10px;
+}
+
+.on::before {
+  content: ' · ';
+  white-space: pre;
 }
 
 .bad {

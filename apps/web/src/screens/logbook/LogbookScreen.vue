@@ -61,7 +61,7 @@ const measured = ({ sewOut }: SewOutRecord): number => sewOut.places.filter((pla
               <th scope="col">breaks</th>
               <th scope="col">puckering</th>
               <th scope="col">measured</th>
-              <th scope="col">off by, mm</th>
+              <th scope="col">moved more, mm</th>
             </tr>
           </thead>
           <tbody>

@@ -17,8 +17,8 @@ export function filterSamples(records: readonly SewOutRecord[], filter: SampleFi
   });
 }
 
-/** By how much places of a sample were found off on average, in words; a dash where none was measured. */
+/** By how much the cloth of a sample moved more than was expected, on average, in words: widths that shrank and gaps that opened. A dash where none was measured. */
 export function meanOff({ places }: SewOut): string {
-  const offs = places.map(offBy).filter((off) => off !== undefined);
+  const offs = places.filter((place) => place.measured !== null).map((place) => offBy(place)! * (place.kind === 'width' ? -1 : 1));
   return offs.length === 0 ? '–' : sayOff(offs.reduce((sum, off) => sum + off, 0) / offs.length);
 }

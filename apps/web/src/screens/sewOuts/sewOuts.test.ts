@@ -163,7 +163,7 @@ describe('samples on screen', () => {
     const logbook = await show(LogbookScreen);
     const rows = () => logbook.findAll('tbody tr').map((row) => said(row));
     expect(rows()).toHaveLength(2);
-    for (const words of ['2026', 'Mara', 'Job one', 'revision 1', 'pique polo', '−0.']) expect(rows()[0]).toContain(words);
+    for (const words of ['2026', 'Mara', 'Job one', 'revision 1', 'pique polo', '+0.']) expect(rows()[0]).toContain(words);
     for (const words of ['Lantern (gone)', 'poplin', '3:00', '–']) expect(rows()[1]).toContain(words);
     expect(logbook.find('tbody a').attributes('href')).toBe('/jobs/one/sew-outs?sample=sample-1');
     await logbook.find('input').setValue('hard EDGE');
