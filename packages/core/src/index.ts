@@ -110,7 +110,7 @@ export {
   type ThreadNeed,
   type ThreadTurn,
 } from './release/productionSheet.ts';
-export { type MachineRun, type Refused, simulateProgram, type SimulatedRun, simulateRun } from './release/simulate.ts';
+export { type MachineRun, type Refused, simulateFile, simulateProgram, type SimulatedRun, simulateRun } from './release/simulate.ts';
 export { checkLayout, type LayoutProblem, readLayout } from './formats/layout/checkLayout.ts';
 export { type AboutDesign, DESIGN_VERSION, DesignFile, designSchema } from './formats/json/designFile.ts';
 export { readDesignJson, writeDesignJson } from './formats/json/designJson.ts';

@@ -33,7 +33,8 @@ export function createWork(engine: () => Remote<EngineApi> | undefined, { now, b
 
   const layers = async () => engine()?.layers();
   const layOut = async (layout: HoopLayout) => engine()?.layOut(layout);
-  const simulate = async () => engine()?.simulate();
+  /** `file`: what a machine was given, in place of what the design is written as. */
+  const simulate = async (file?: Uint8Array) => engine()?.simulate(file);
   const regroupApplique = async () => engine()?.regroupApplique();
   const orderView = async () => engine()?.orderView();
   const proposeWay = async (id: string, isCutForbidden: boolean) => engine()?.proposeWay(id, isCutForbidden);

@@ -9,6 +9,7 @@ import {
   moveEnds,
   placeProgram,
   productionSheet,
+  simulateFile,
   simulateProgram,
   type Operation,
   proposeOrder,
@@ -43,12 +44,19 @@ export function createOrderWork({ design, view, setTrial }: InHand): OrderWork {
   }
 
   return {
-    simulate(): Promise<MachineView> {
+    simulate(file): Promise<MachineView> {
       const { program, target, kept } = design();
-      const { program: sewn, ...run } = simulateProgram(placeProgram(program, target.place), target.machine, target.hoop);
+      const placed = placeProgram(program, target.place);
+      const { program: sewn, ...run } =
+        file === undefined ? simulateProgram(placed, target.machine, target.hoop) : simulateFile(file, placed, target.machine, target.hoop);
       // It lies in the hoop already.
       const view = lightView(sewn, { target: { ...target, place: AS_FILED }, kept }, 0);
-      return Promise.resolve(transfer({ view, run, turns: productionSheet(design()).turns }, buffersOf(view)));
+      return Promise.resolve(
+        transfer(
+          { view, run, turns: productionSheet(file === undefined ? design() : { program: sewn, target, kept }).turns },
+          buffersOf(view),
+        ),
+      );
     },
 
     tryOperation(name, operation): Promise<Trial | SpecRefusal> {

@@ -224,8 +224,8 @@ export interface EngineApi {
   orderView(): Promise<OrderView>;
   /** Copies of the design in its hoop, with where they lie and how many would fit; or why they do not fit. */
   layOut(layout: HoopLayout): Promise<LayoutView | SpecRefusal>;
-  /** The design written for the simulated machine, read back and sewn there. */
-  simulate(): Promise<MachineView>;
+  /** The design written for the simulated machine, read back and sewn there; or a file that it was given. */
+  simulate(file?: Uint8Array): Promise<MachineView>;
   /** Applique sewn by step: all placements, all tack-downs, all covers; or why it cannot be. */
   regroupApplique(): Promise<Proposal>;
   /** Tries an object begun or ended elsewhere; with where it does then, and the ways beside it. */

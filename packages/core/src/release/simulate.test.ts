@@ -1,8 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { encodeLayout } from '../formats/layout/encodeLayout.ts';
+import { SIMULATED_LAYOUT } from '../formats/layout/simulatedLayout.ts';
 import { HOOPS, MACHINES } from '../materials/shop.ts';
 import { ProgramBuilder } from '../model/program.ts';
 import { runClock } from '../measure/runClock.ts';
-import { simulateProgram, simulateRun } from './simulate.ts';
+import { simulateFile, simulateProgram, simulateRun } from './simulate.ts';
 
 const machine = MACHINES[0]!;
 const hoop = { ...HOOPS[0]!, name: 'test hoop', width: 100, height: 80 };
@@ -51,5 +54,33 @@ describe('the simulated machine', () => {
     expect(told).toHaveLength(6);
     expect(told.at(-1)).toEqual({ row: -1, why: '15 more of the same: places outside of the field' });
     expect(simulateRun(new ProgramBuilder().end().build(), machine, hoop)).toMatchObject({ ok: false, sewn: 0 });
+  });
+});
+
+describe('a file that the simulated machine was given', () => {
+  const program = new ProgramBuilder().color('#1f4e79', 'Deep water').jump(0, 0);
+  for (let k = 0; k < 30; k++) program.stitch((k % 2) * 3, k * 0.4);
+  const design = program.trim().end().build();
+  const written = encodeLayout(design, SIMULATED_LAYOUT);
+  const bytes = written.ok ? written.value.bytes : new Uint8Array();
+  const sew = (file: Uint8Array) => simulateFile(file, design, MACHINES[0]!, HOOPS[0]!);
+
+  test('is sewn as what it is: its own design without a word, another one with the byte at which it begins to be that', () => {
+    expect(sew(bytes)).toMatchObject({ ok: true, sewn: 30, refused: [], notes: [] });
+    const altered = bytes.slice();
+    altered[256 + 6 * 9] = altered[256 + 6 * 9]! ^ 1;
+    const { notes, ok } = sew(altered);
+    expect([ok, notes[0]]).toEqual([true, expect.stringMatching(/^It is not the file of this design: from byte 310 on \(row 10\)/)]);
+  });
+
+  test('stands still at once where it is cut short or none, with the byte (property)', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: bytes.length - 1 }), (length) => {
+        const { ok, refused } = sew(bytes.slice(0, length));
+        expect([ok, refused.length]).toEqual([false, 1]);
+        expect(refused[0]!.why).toMatch(/^Byte \d+: found /);
+      }),
+    );
+    expect(sew(new TextEncoder().encode('x'.repeat(600))).refused[0]!.why).toContain('ISLA1');
   });
 });

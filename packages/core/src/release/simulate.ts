@@ -3,7 +3,7 @@ import { encodeLayout } from '../formats/layout/encodeLayout.ts';
 import type { MachineLayout } from '../formats/layout/machineLayout.ts';
 import { SIMULATED_LAYOUT } from '../formats/layout/simulatedLayout.ts';
 import { runClock } from '../measure/runClock.ts';
-import { COLOR, JUMP, type Program, STITCH, STOP } from '../model/program.ts';
+import { COLOR, JUMP, type Program, ProgramBuilder, STITCH, STOP } from '../model/program.ts';
 import type { Hoop, Machine } from '../model/target.ts';
 
 /** Something that a machine does not sew: it stands still there. */
@@ -129,4 +129,37 @@ export function simulateProgram(program: Program, machine: Machine, hoop: Hoop, 
   const isToldApart = layout.record.commands.some(({ command }) => command === 'color');
   const stops = run.stops.map((stop, k) => ({ ...stop, note: isToldApart ? (words[k] ?? '') : stop.note }));
   return { ...run, stops, program: read.value.program, notes: written.value.notes };
+}
+
+/**
+ * Sews a file that the simulated machine was given. One that is cut short or is none stands still at once, with the byte; where it is not the file of `program`, it is said from
+ * which byte on it is another one.
+ */
+export function simulateFile(
+  bytes: Uint8Array,
+  program: Program,
+  machine: Machine,
+  hoop: Hoop,
+  layout: MachineLayout = SIMULATED_LAYOUT,
+): MachineRun {
+  const read = decodeLayout(bytes, layout);
+  if (!read.ok) {
+    const nothing = new ProgramBuilder().end().build();
+    return { ok: false, seconds: 0, sewn: 0, stops: [], refused: [{ row: -1, why: read.error.message }], program: nothing, notes: [] };
+  }
+  const { program: sewn, warnings, byteOfRow } = read.value;
+  const written = encodeLayout(program, layout);
+  const other = written.ok ? differsFrom(bytes, written.value.bytes, layout.header.length) : undefined;
+  const row = other === undefined ? -1 : byteOfRow.findLastIndex((from) => from >= 0 && from <= other);
+  const where =
+    other === undefined
+      ? []
+      : [`It is not the file of this design: from byte ${other} on${row < 0 ? '' : ` (row ${row})`} it is another one.`];
+  return { ...simulateRun(sewn, machine, hoop), program: sewn, notes: [...where, ...warnings] };
+}
+
+/** The first byte after the header in which two files differ; none where they are the same there. */
+function differsFrom(one: Uint8Array, other: Uint8Array, from: number): number | undefined {
+  for (let k = from; k < Math.max(one.length, other.length); k++) if (one[k] !== other[k]) return k;
+  return undefined;
 }

@@ -26,12 +26,22 @@ const speed = ref<(typeof SPEEDS)[number]>(10);
 const isRunning = ref(false);
 
 let asked = 0;
+/** A file that the machine is given in place of the design’s own. */
+const file = shallowRef<{ readonly name: string; readonly bytes: Uint8Array }>();
+const picker = useTemplateRef<HTMLInputElement>('picker');
+async function give(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const [chosen] = input.files ?? [];
+  if (chosen !== undefined) file.value = { name: chosen.name, bytes: new Uint8Array(await chosen.arrayBuffer()) };
+  input.value = '';
+}
+
 watch(
-  () => bench.now?.view,
+  [() => bench.now?.view, file],
   async () => {
     const mine = ++asked;
     try {
-      const found = await bench.simulate();
+      const found = await bench.simulate(file.value?.bytes);
       if (mine !== asked || found === undefined) return;
       const old = shown.value;
       const next = await showView(found.view);
@@ -135,6 +145,21 @@ const pressWords = computed(() => {
       <header>
         <h2>Simulated machine</h2>
         <p class="muted">{{ bench.now!.view.target.machine.name }}, {{ bench.now!.view.target.hoop.name }}</p>
+        <p>
+          <template v-if="file"
+            >Sews {{ file.name }}. <button type="button" class="in-words" @click="file = undefined">Back to the design</button></template
+          >
+          <button v-else type="button" class="in-words" @click="picker?.click()">Give it a file that was released</button>
+          <input
+            ref="picker"
+            class="visually-hidden"
+            type="file"
+            accept=".isla"
+            tabindex="-1"
+            aria-label="File for the simulated machine"
+            @change="give"
+          />
+        </p>
       </header>
       <dl class="number">
         <div>

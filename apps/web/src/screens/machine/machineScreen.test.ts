@@ -1,5 +1,5 @@
 import { describe, expect, jest, test } from '@jest/globals';
-import { defaultTarget, type Hoop, ProgramBuilder, writeStitchCsv } from '@isola/core';
+import { defaultTarget, encodeLayout, type Hoop, ProgramBuilder, SIMULATED_LAYOUT, writeStitchCsv } from '@isola/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import { createEngine } from '../../workers/createEngine.ts';
 import { openOn } from '../../workers/testing/openOn.ts';
@@ -39,7 +39,7 @@ async function onMachine(hoop: Partial<Hoop> = {}): Promise<VueWrapper> {
   const opened = await openOn(engine, new TextEncoder().encode(writeStitchCsv(out.end().build())), target);
   const bench = useBench();
   bench.now = { number: 1, view: opened.now };
-  bench.simulate = () => engine.simulate();
+  bench.simulate = (file) => engine.simulate(file);
   const screen = await show(MachineScreen);
   await flushPromises();
   return screen;
@@ -93,5 +93,32 @@ describe('the simulated machine on screen', () => {
     if (screen.find('[role=alert]').text().includes('badge')) await click(screen, /^\s*Done, go on/);
     await run(30);
     expect(said(screen.find('[role=alert]'))).toMatch(/It stands still.*the needle would hit the frame/);
+  });
+
+  test('sews a file that it is given, says where that is another than the design’s, and stands still where it is cut short', async () => {
+    const screen = await onMachine();
+    const give = async (bytes: Uint8Array): Promise<void> => {
+      const picker = screen.find<HTMLInputElement>('input[type=file]');
+      const file = { name: 'north.isla', arrayBuffer: () => Promise.resolve(bytes.slice().buffer) };
+      Object.defineProperty(picker.element, 'files', { value: [file], configurable: true });
+      await picker.trigger('change');
+      await flushPromises();
+      await flushPromises();
+    };
+    const { program } = useBench().now!.view;
+    const written = encodeLayout(program, SIMULATED_LAYOUT);
+    if (!written.ok) throw new Error(written.error);
+    await give(written.value.bytes);
+    expect(said(screen)).toMatch(/Sews north\.isla/);
+    expect(said(screen)).not.toContain('It is not the file of this design');
+    const altered = written.value.bytes.slice();
+    altered[256 + 6 * 5] = altered[256 + 6 * 5]! ^ 1;
+    await give(altered);
+    expect(said(screen)).toContain('It is not the file of this design: from byte 286 on');
+    await give(written.value.bytes.slice(0, 284));
+    expect(said(screen)).toMatch(/What it refuses\s*Byte 280: found 4 bytes; expected a whole record of 6/);
+    await click(screen, /Back to the design/);
+    await flushPromises();
+    expect(said(screen)).not.toContain('What it refuses');
   });
 });

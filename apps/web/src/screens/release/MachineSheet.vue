@@ -73,6 +73,12 @@ function saveThreads(): void {
         </tr>
       </tbody>
     </table>
+    <p class="muted number">
+      In stock:
+      {{
+        target.thread.cones === undefined ? 'not counted in the shop' : `${sayCount(target.thread.cones)} cones of ${target.thread.name}`
+      }}.
+    </p>
     <p><v-btn size="small" variant="outlined" :prepend-icon="mdiDownload" @click="saveThreads">Thread list CSV</v-btn></p>
     <RunPlan />
     <h2>Cautions</h2>
