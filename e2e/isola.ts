@@ -30,14 +30,18 @@ export class IsolaServer {
     return server;
   }
 
-  async start(): Promise<void> {
-    const env = {
-      ...process.env,
+  /** What the server is told of its database and address. */
+  environment(): Record<string, string> {
+    return {
       DATABASE_URL: database('url', DATABASE, 'server'),
       DATABASE_OWNER_URL: database('url', DATABASE),
       PORT: String(this.port),
       NODE_ENV: 'production',
     };
+  }
+
+  async start(more: Readonly<Record<string, string>> = {}): Promise<void> {
+    const env = { ...process.env, ...this.environment(), ...more };
     const child = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], {
       cwd: ROOT,
       env,

@@ -15,8 +15,10 @@ import { jobRoutes } from './routes/jobs.ts';
 import { shopRoutes } from './routes/shop.ts';
 import { auditRoutes } from './routes/audits.ts';
 import { boardRoutes } from './routes/board.ts';
+import { guard, peopleRoutes, sessionRoutes } from './routes/people.ts';
 import { sewOutRoutes } from './routes/sewOuts.ts';
 import type { Audits } from './services/Audits.ts';
+import type { People } from './services/People.ts';
 import { BoardService } from './services/BoardService.ts';
 import type { JobService } from './services/JobService.ts';
 import type { SewOuts } from './services/SewOuts.ts';
@@ -29,6 +31,8 @@ export interface Services {
   readonly pool: DesignPool;
   readonly audits: Audits;
   readonly sewOuts: SewOuts;
+  /** None: there are no accounts, and whoever reaches the server may do everything. */
+  readonly people?: People | undefined;
   /** Ends what goes on for as long as a page is open, so that the server can end. */
   readonly closing?: AbortSignal;
 }
@@ -45,8 +49,8 @@ const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
 /** The whole application: the interface under /api, and the built web application for every other address. */
 export function createApp(
-  config: Pick<Config, 'host' | 'webDir' | 'databaseDir'>,
-  { models, jobs, shop, pool, audits, sewOuts, closing }: Services,
+  config: Pick<Config, 'host' | 'webDir' | 'databaseDir'> & Partial<Pick<Config, 'publicUrl'>>,
+  { models, jobs, shop, pool, audits, sewOuts, people, closing }: Services,
 ): Hono {
   const app = new Hono();
   app.onError((error, c) => respondWithProblem(error, c));
@@ -71,11 +75,10 @@ export function createApp(
   );
 
   // A page elsewhere must not reach this server through the user's browser: neither under another name, nor from another origin.
-  const names = [...LOOPBACK, config.host];
+  const names = [...LOOPBACK, config.host, ...(config.publicUrl === undefined ? [] : [new URL(config.publicUrl).hostname])];
   app.use('/api/*', async (c, next) => {
     const host = (c.req.header('host') ?? '').replace(/:\d+$/, '');
-    if (config.host !== '0.0.0.0' && !names.includes(host))
-      throw new Problem(421, 'Request refused', `This server does not answer as ${host}.`);
+    if (!names.includes(host)) throw new Problem(421, 'Request refused', `This server does not answer as ${host}.`);
     const origin = c.req.header('origin');
     const isForeign = origin !== undefined && !(URL.canParse(origin) && new URL(origin).host === c.req.header('host'));
     // Browsers say from where a page asks; other programs of this machine, which say nothing, may ask.
@@ -87,6 +90,8 @@ export function createApp(
     c.header('Cache-Control', 'no-store');
   });
 
+  // After what tells pages of other origins apart, before all that is asked.
+  app.use('/api/*', guard(people));
   const limitSmall = limitBody(SMALL, 'This is too large', 'A request of this kind takes up to 1 MB.');
   app.use(
     '/api/*',
@@ -97,6 +102,8 @@ export function createApp(
   app.route('/api/shop', shopRoutes(shop));
   app.route('/api/audits', auditRoutes(audits, closing));
   app.route('/api/sew-outs', sewOutRoutes(sewOuts));
+  app.route('/api/session', sessionRoutes(people));
+  if (people !== undefined) app.route('/api/people', peopleRoutes(people));
   app.route('/api/board', boardRoutes(new BoardService(models)));
   app.get('/api/design-schema', (c) => c.json(designSchema()));
   app.route('/api/events', eventRoutes(jobs, closing));

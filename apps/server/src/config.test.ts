@@ -14,6 +14,7 @@ describe('settings', () => {
       demoDir: '/srv/isola/demo',
       hasDemo: true,
       auditWorkers: 1,
+      hasAccounts: false,
     });
   });
 
@@ -33,14 +34,22 @@ describe('settings', () => {
     });
   });
 
+  test('people sign in as soon as other machines can reach it, and on this machine where that is wanted', () => {
+    const open = { DATABASE_URL, HOST: '0.0.0.0', PUBLIC_URL: 'https://isola.example' };
+    expect(readConfig(open, '/srv')).toMatchObject({ hasAccounts: true, publicUrl: 'https://isola.example', host: '0.0.0.0' });
+    expect(readConfig({ DATABASE_URL, ACCOUNTS: 'on' }, '/srv')).toMatchObject({ hasAccounts: true, host: '127.0.0.1' });
+  });
+
   test.each([
     [{}, 'DATABASE_URL'],
     [{ DATABASE_URL: 'mysql://x/y' }, 'DATABASE_URL'],
     [{ DATABASE_URL, PORT: 'soon' }, 'PORT'],
     [{ DATABASE_URL, PORT: '70000' }, 'PORT'],
     [{ DATABASE_URL, DEMO: 'maybe' }, 'DEMO'],
-    [{ DATABASE_URL, HOST: '0.0.0.0' }, 'there are no accounts yet'],
-    [{ DATABASE_URL, HOST: '192.168.1.20' }, 'HOST'],
+    [{ DATABASE_URL, HOST: '0.0.0.0', ACCOUNTS: 'off', PUBLIC_URL: 'https://isola.example' }, 'people have to sign in'],
+    [{ DATABASE_URL, HOST: '192.168.1.20' }, 'PUBLIC_URL'],
+    [{ DATABASE_URL, HOST: 'everywhere' }, 'HOST'],
+    [{ DATABASE_URL, PUBLIC_URL: 'isola' }, 'PUBLIC_URL'],
   ])('%j is refused with the name of what is wrong', (environment, name) => {
     expect(() => readConfig(environment, '/srv')).toThrow(name);
   });

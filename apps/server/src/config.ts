@@ -6,10 +6,12 @@ const Environment = z.object({
   /** The same database as the role that owns its tables; none: the server works as that role. */
   DATABASE_OWNER_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   HOST: z
-    .enum(['127.0.0.1', 'localhost', '::1'], {
-      error: 'only this machine (127.0.0.1, localhost or ::1): there are no accounts yet, so nobody else may reach it',
-    })
+    .union([z.ipv4(), z.ipv6(), z.literal('localhost')], { error: 'an address of this machine, or 0.0.0.0 for all of them' })
     .default('127.0.0.1'),
+  /** Whether people sign in; where nothing is said, as soon as other machines can reach the server. */
+  ACCOUNTS: z.enum(['on', 'off']).optional(),
+  /** Where people open it, where that is another name than this machine's: by it alone it answers besides. */
+  PUBLIC_URL: z.url({ protocol: /^https?$/ }).optional(),
   PORT: z.coerce.number().int().min(0).max(65535).default(4310),
   /** Where the database keeps its files, where that is known: health looks how much room there is. */
   DATABASE_DIR: z.string().optional(),
@@ -29,6 +31,8 @@ export interface Config {
   /** Whether PORT was set: a port asked for is taken or refused, the default one may give way to the next. */
   readonly isPortFixed: boolean;
   readonly databaseDir: string | undefined;
+  readonly hasAccounts: boolean;
+  readonly publicUrl: string | undefined;
   readonly auditWorkers: number;
   readonly webDir: string;
   readonly demoDir: string;
@@ -40,6 +44,15 @@ export function readConfig(environment: NodeJS.ProcessEnv, root: string): Config
   const read = Environment.safeParse(environment);
   if (!read.success) throw new Error(`Settings: ${z.prettifyError(read.error)}`);
   const e = read.data;
+  const isOpen = !['127.0.0.1', 'localhost', '::1'].includes(e.HOST);
+  if (isOpen && e.ACCOUNTS === 'off')
+    throw new Error(
+      `Settings: HOST ${e.HOST} lets other machines in, so people have to sign in: leave ACCOUNTS out, or listen on 127.0.0.1 only.`,
+    );
+  if (isOpen && e.PUBLIC_URL === undefined)
+    throw new Error(
+      `Settings: HOST ${e.HOST} lets other machines in: say in PUBLIC_URL under which address they open it, as https://isola.example.`,
+    );
   return {
     databaseUrl: e.DATABASE_URL,
     databaseOwnerUrl: e.DATABASE_OWNER_URL,
@@ -47,6 +60,8 @@ export function readConfig(environment: NodeJS.ProcessEnv, root: string): Config
     port: e.PORT,
     isPortFixed: environment.PORT !== undefined,
     databaseDir: e.DATABASE_DIR,
+    hasAccounts: e.ACCOUNTS === 'on' || isOpen,
+    publicUrl: e.PUBLIC_URL,
     auditWorkers: e.AUDIT_WORKERS,
     webDir: e.WEB_DIR ?? path.join(root, 'apps/web/dist'),
     demoDir: e.DEMO_DIR ?? path.join(root, 'demo'),

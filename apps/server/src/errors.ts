@@ -39,6 +39,19 @@ export class DoesNotFit extends Error {}
 /** A step does not fit the design that it was made for. */
 export class StepDoesNotFit extends Error {}
 
+/** Somebody is not who they say, or may not do this. */
+export class NotAllowed extends Error {}
+
+/** Somebody tries too often; `seconds`: after which they may again. */
+export class TooOften extends Error {
+  readonly seconds: number;
+
+  constructor(seconds: number) {
+    super(`That was tried too often. Wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, then try again.`);
+    this.seconds = seconds;
+  }
+}
+
 /** A release waits for findings of severity stop. */
 export class NotReady extends Error {}
 

@@ -9,6 +9,7 @@ import { openQueue, stop as stopQueue } from './db/queue.ts';
 import { Audits } from './services/Audits.ts';
 import { JobService } from './services/JobService.ts';
 import { seed } from './services/seed.ts';
+import { People } from './services/People.ts';
 import { SewOuts } from './services/SewOuts.ts';
 import { ShopService } from './services/ShopService.ts';
 import { AuditWorkers } from './workers/AuditWorkers.ts';
@@ -37,6 +38,9 @@ await seed(models, shop, jobs, config.hasDemo ? config.demoDir : undefined);
 await jobs.clear();
 setInterval(() => void jobs.clear().catch((error: unknown) => console.error(error)), CLEAR_EVERY).unref();
 const queue = await openQueue(config.databaseUrl, (error) => console.error('The queue of audits:', error.message), true);
+const people = config.hasAccounts ? new People(models) : undefined;
+if (people !== undefined && (await models.Person.count()) === 0)
+  console.log('Nobody can sign in yet: npm run owner prints a link for the first one.');
 const closing = new AbortController();
 // Every page that is open listens.
 setMaxListeners(0, closing.signal);
@@ -47,12 +51,13 @@ const app = createApp(config, {
   pool,
   audits: new Audits(models, queue, jobs),
   sewOuts: new SewOuts(models),
+  people,
   closing: closing.signal,
 });
 const { server, port } = await listen();
 const auditWorkers = new AuditWorkers(path.join(here, 'audit.worker.js'), config.auditWorkers);
 void jobs.recount().catch((error: unknown) => console.error(error));
-console.log(`Isola is at http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`);
+console.log(`Isola is at ${config.publicUrl ?? `http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`}`);
 
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void stop());
 

@@ -2,7 +2,17 @@ import type { Context } from 'hono';
 import { HTTPException } from 'hono/http-exception';
 import { ConnectionError, ConnectionAcquireTimeoutError, UniqueConstraintError } from 'sequelize';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
-import { ChangedElsewhere, DoesNotFit, NotFound, NotReady, NotSigned, StepDoesNotFit, UnreadableFile } from './errors.ts';
+import {
+  ChangedElsewhere,
+  DoesNotFit,
+  NotAllowed,
+  NotFound,
+  NotReady,
+  NotSigned,
+  StepDoesNotFit,
+  TooOften,
+  UnreadableFile,
+} from './errors.ts';
 import { Busy, GivenUp, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from './workers/poolErrors.ts';
 
 /** An error that is said to the client as problem details (RFC 9457). `extra` fields are said with it. */
@@ -49,6 +59,8 @@ function problemOf(error: unknown): Problem | undefined {
       error.message,
       error.version === undefined ? {} : { version: error.version, known: error.known },
     );
+  if (error instanceof NotAllowed) return new Problem(403, 'Not let in', error.message);
+  if (error instanceof TooOften) return new Problem(429, 'Too many tries', error.message, { retryAfter: error.seconds });
   if (error instanceof DoesNotFit) return new Problem(422, 'The request does not fit', error.message);
   if (error instanceof StepDoesNotFit) return new Problem(422, 'This step does not fit the job', error.message);
   if (error instanceof NotReady) return new Problem(422, 'Not ready to release', error.message);

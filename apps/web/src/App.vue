@@ -2,9 +2,15 @@
 import { computed } from 'vue';
 import { useOutbox } from './stores/outbox.ts';
 import { useNotices } from './stores/notices.ts';
+import { useSession } from './stores/session.ts';
+import SignIn from './screens/people/SignIn.vue';
+import { useRoute } from 'vue-router';
 
 const notices = useNotices();
 const outbox = useOutbox();
+const session = useSession();
+const route = useRoute();
+void session.load();
 void outbox.takeUp();
 /** Closing a window with steps that are not saved asks first. */
 window.addEventListener('beforeunload', (event) => outbox.unsentCount > 0 && event.preventDefault());
@@ -13,7 +19,8 @@ const isShown = computed({ get: () => notices.notice !== undefined, set: (value)
 
 <template>
   <v-app>
-    <router-view />
+    <SignIn v-if="session.mustSignIn && route.name !== 'join'" />
+    <router-view v-else-if="session.isKnown" />
     <v-snackbar
       v-model="isShown"
       :color="notices.notice?.kind === 'bad' ? 'error' : 'secondary'"

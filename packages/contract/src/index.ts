@@ -1,4 +1,5 @@
 // What the server says and the web application hears.
+export * from './people.ts';
 import type {
   BoardPlan,
   CheckId,
@@ -134,6 +135,8 @@ export interface HistoryStep {
   readonly name: string;
   readonly reason: string | null;
   readonly isTarget: boolean;
+  /** Who made it, where people sign in; null where that is not known. */
+  readonly who: string | null;
 }
 
 /** All that was done to a job, as the tree that it is: a step on top of one that has another on it already begins a branch. */

@@ -94,6 +94,7 @@ describe('the schema', () => {
       '011-sew-outs',
       '012-board',
       '013-practice',
+      '014-people',
     ]);
   });
 
@@ -106,14 +107,18 @@ describe('the schema', () => {
       'board',
       'branches',
       'given_names',
+      'invitations',
       'job_bases',
       'job_files',
       'jobs',
       'journal_entries',
       'marks',
       'migrations',
+      'people',
       'practices',
+      'rate_limits',
       'revisions',
+      'sessions',
       'sew_out_photos',
       'sew_outs',
       'shop_changes',
@@ -123,7 +128,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(13);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(14);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

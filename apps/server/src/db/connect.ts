@@ -13,6 +13,7 @@ import { givenNames } from './migrations/010-given-names.ts';
 import { sewOuts } from './migrations/011-sew-outs.ts';
 import { board } from './migrations/012-board.ts';
 import { practice } from './migrations/013-practice.ts';
+import { people } from './migrations/014-people.ts';
 import type { Migration } from './migrations/migration.ts';
 import { grantsOfQueue, prepareQueue } from './queue.ts';
 import { defineModels, type Models } from './models/index.ts';
@@ -35,6 +36,7 @@ const MIGRATIONS: readonly Migration[] = [
   sewOuts,
   board,
   practice,
+  people,
 ];
 
 export interface ConnectOptions {
@@ -96,9 +98,9 @@ function grantsFor(role: string): string {
     grant usage on schema public to ${name};
     revoke all on all tables in schema public from ${name};
     grant select on all tables in schema public to ${name};
-    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks, audits, audit_files, given_names, sew_outs, sew_out_photos, board, practices to ${name};
-    grant update on jobs, snapshots, branches, shop_records, audits, audit_files, sew_outs, sew_out_photos, board, practices to ${name};
-    grant delete on jobs, shop_records, audits, given_names, sew_out_photos to ${name};
+    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks, audits, audit_files, given_names, sew_outs, sew_out_photos, board, practices, people, sessions, invitations, rate_limits to ${name};
+    grant update on jobs, snapshots, branches, shop_records, audits, audit_files, sew_outs, sew_out_photos, board, practices, people, sessions, invitations, rate_limits to ${name};
+    grant delete on jobs, shop_records, audits, given_names, sew_out_photos, sessions, invitations, rate_limits to ${name};
     ${grantsOfQueue(name)}`;
 }
 

@@ -19,6 +19,7 @@ import type { JobService } from '../services/JobService.ts';
 import type { NewJob } from '../services/newJob.ts';
 import type { ShopService } from '../services/ShopService.ts';
 import { Busy } from '../workers/poolErrors.ts';
+import { signedBy } from './people.ts';
 import { attachment, shortenName } from './attachment.ts';
 import { readUpload, type Upload } from './readUpload.ts';
 import { findWrongText, JobId, limitBody, validate } from './validate.ts';
@@ -133,13 +134,17 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
 
   app.post('/:id/journal', limit(MAX_FILE_BYTES), validate('param', JobId), validate('json', Append), async (c) => {
     const { baseVersion, entries } = c.req.valid('json');
-    return c.json(await jobs.journals.append(c.req.valid('param').id, baseVersion, entries));
+    return c.json(await jobs.journals.append(c.req.valid('param').id, baseVersion, entries, c.get('person')?.name));
   });
 
   app.post('/:id/revisions', validate('param', JobId), validate('header', RequestKey), validate('json', NewRevision), async (c) => {
     const { baseVersion, ...revision } = c.req.valid('json');
     return c.json(
-      await jobs.revisions.keep(c.req.valid('param').id, baseVersion, { ...revision, key: c.req.valid('header')['idempotency-key'] }),
+      await jobs.revisions.keep(c.req.valid('param').id, baseVersion, {
+        ...revision,
+        who: signedBy(c, revision.who),
+        key: c.req.valid('header')['idempotency-key'],
+      }),
       201,
     );
   });
@@ -179,8 +184,8 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
   });
 
   app.post('/:id/sign-offs', validate('param', JobId), validate('json', Signature), async (c) => {
-    const { baseVersion, ...signature } = c.req.valid('json');
-    return c.json(await jobs.files.sign(c.req.valid('param').id, baseVersion, signature), 201);
+    const { baseVersion, who, reason } = c.req.valid('json');
+    return c.json(await jobs.files.sign(c.req.valid('param').id, baseVersion, { who: signedBy(c, who), reason }), 201);
   });
 
   app.get('/:id/program', validate('param', JobId), async (c) => {

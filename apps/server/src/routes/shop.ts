@@ -1,7 +1,9 @@
-import { Hono } from 'hono';
+import type { ShopSignature } from '@isola/contract';
+import { type Context, Hono } from 'hono';
 import { z } from 'zod';
 import { Problem } from '../problem.ts';
 import { SHOP_KINDS, SHOP_LISTS, type ShopService, THE_RULES } from '../services/ShopService.ts';
+import { signedBy } from './people.ts';
 import { validate } from './validate.ts';
 
 const RecordPath = z.object({ kind: z.enum(SHOP_KINDS), id: z.string().min(1).max(100) });
@@ -18,18 +20,18 @@ export function shopRoutes(shop: ShopService): Hono {
   app.get('/changes', async (c) => c.json(await shop.changes()));
 
   app.post('/changes/:id/undo', validate('param', ChangePath), validate('json', Signature), async (c) => {
-    await shop.undo(c.req.valid('param').id, c.req.valid('json'));
+    await shop.undo(c.req.valid('param').id, signed(c, c.req.valid('json')));
     return c.json(await shop.list());
   });
 
   app.post('/defaults', validate('json', Signature), async (c) => {
-    await shop.restoreDefaults(c.req.valid('json'));
+    await shop.restoreDefaults(signed(c, c.req.valid('json')));
     return c.json(await shop.list());
   });
 
   app.put('/rules', validate('json', Put), async (c) => {
     const { record, was, ...signature } = c.req.valid('json');
-    await shop.put(THE_RULES.kind, THE_RULES.id, parse(THE_RULES.schema, record), signature, was);
+    await shop.put(THE_RULES.kind, THE_RULES.id, parse(THE_RULES.schema, record), signed(c, signature), was);
     return c.json(await shop.list());
   });
 
@@ -43,18 +45,21 @@ export function shopRoutes(shop: ShopService): Hono {
     const { record, was, ...signature } = c.req.valid('json');
     const data = parse<{ id: string }>(SHOP_LISTS[kind].schema, record);
     if (data.id !== id) throw new Problem(422, 'The request does not fit', `The record calls itself ${data.id}, the address ${id}.`);
-    await shop.put(kind, id, data, signature, was);
+    await shop.put(kind, id, data, signed(c, signature), was);
     return c.json(await shop.list());
   });
 
   app.delete('/:kind/:id', validate('param', RecordPath), validate('json', Signature), async (c) => {
     const { kind, id } = c.req.valid('param');
-    await shop.remove(kind, id, c.req.valid('json'));
+    await shop.remove(kind, id, signed(c, c.req.valid('json')));
     return c.json(await shop.list());
   });
 
   return app;
 }
+
+/** Under the name of their account, where people sign in. */
+const signed = (c: Context, signature: ShopSignature): ShopSignature => ({ ...signature, who: signedBy(c, signature.who) });
 
 function parse<T>(schema: z.ZodType<T>, value: unknown): T {
   const read = schema.safeParse(value);

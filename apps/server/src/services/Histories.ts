@@ -16,6 +16,7 @@ interface LightEntry {
   readonly to: string | null;
   readonly operation: string | null;
   readonly reason: string | null;
+  readonly who: string | null;
 }
 
 /** The steps of jobs as the trees that they are, with the names that people gave to branches and revisions. */
@@ -59,6 +60,7 @@ export class Histories {
         'seq',
         'createdAt',
         'entryId',
+        'who',
         [literal(`entry->>'kind'`), 'kind'],
         [literal(`entry->>'name'`), 'name'],
         [literal(`entry->>'to'`), 'to'],
@@ -96,6 +98,14 @@ export class Histories {
 
 const stubOf = ({ entryId: id, kind, to }: LightEntry): EntryStub => (kind === 'go' ? { id, kind, to } : { id, kind });
 
-function sayStep({ entryId, seq, createdAt, name, operation, reason }: LightEntry): Omit<HistoryStep, 'parent'> {
-  return { id: entryId, seq, at: createdAt.toISOString(), name: name ?? '', reason, isTarget: operation === 'set-target' };
+function sayStep({ entryId, seq, createdAt, name, operation, reason, who }: LightEntry): Omit<HistoryStep, 'parent'> {
+  return {
+    id: entryId,
+    seq,
+    at: createdAt.toISOString(),
+    name: name ?? '',
+    reason,
+    isTarget: operation === 'set-target',
+    who: who ?? null,
+  };
 }

@@ -29,7 +29,7 @@ export class Journals {
    * answer was lost) are known one by one and not appended twice; those after them build on them. What does not apply to the design is refused
    * before anything is stored.
    */
-  async append(id: string, baseVersion: number, sent: readonly JournalEntry[]): Promise<JobSummary> {
+  async append(id: string, baseVersion: number, sent: readonly JournalEntry[], who?: string): Promise<JobSummary> {
     for (;;) {
       const known = await this.knownOf(id, sent);
       const job = await findJob(this.models, id);
@@ -37,7 +37,7 @@ export class Journals {
       if (entries.length === 0) return summarizeJob(job);
       const version = known.at(-1)?.seq ?? baseVersion;
       if (job.version !== version) throw conflictAt(job.version, known.length);
-      const stored = await this.store(id, version, entries);
+      const stored = await this.store(id, version, entries, who);
       // Another request was faster; it may have been this one, sent before.
       if (stored === undefined) continue;
       this.tell({ id, version: stored.version });
@@ -64,7 +64,7 @@ export class Journals {
   }
 
   /** Stores entries on top of a version; gives nothing where the job is not at that any more. */
-  private async store(id: string, version: number, entries: readonly JournalEntry[]): Promise<JobSummary | undefined> {
+  private async store(id: string, version: number, entries: readonly JournalEntry[], who?: string): Promise<JobSummary | undefined> {
     const state = await this.designs.stateAt(id, version);
     const [derived, before] = await Promise.all([this.designs.derive(state, entries), this.chainAt(id, version)]);
     let chain = before;
@@ -73,6 +73,7 @@ export class Journals {
       parent: k === 0 ? state.lastEntryId : entries[k - 1]!.id,
       chain: (chain = chainOf(chain, entry)),
       programHash: derived.programHashes[k]!,
+      who: who ?? null,
     }));
     return this.models.sequelize.transaction(async (transaction) => {
       const current = await findJob(this.models, id, transaction);

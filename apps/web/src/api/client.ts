@@ -5,12 +5,16 @@ import type {
   DeletedJob,
   JobDetail,
   JobHistory,
+  Invitation,
   JobSummary,
   Lessons,
+  Person,
   Practice,
   ProblemDetails,
   RecordUse,
   RevisionSummary,
+  Role,
+  Session,
   SewOutRecord,
   ShopEffect,
   Shop,
@@ -134,6 +138,17 @@ export const api = {
   claim: (id: string, version: number, claims: readonly PracticeClaim[]) =>
     request<Practice>('PUT', `/jobs/${id}/practice`, { version, claims }),
   judgePractice: (id: string) => request<Practice>('POST', `/jobs/${id}/practice/judge`),
+  session: () => request<Session>('GET', '/session'),
+  signIn: (name: string, password: string) => request<Session>('POST', '/session', { name, password }),
+  signOut: () => request<undefined>('DELETE', '/session'),
+  signOutEverywhere: () => request<undefined>('DELETE', '/session/everywhere'),
+  changePassword: (old: string, password: string) => request<undefined>('PUT', '/session/password', { old, password }),
+  invitation: (token: string) => request<{ role: Role; invitedBy: string }>('POST', '/session/invitation', { token }),
+  join: (token: string, name: string, password: string) => request<Session>('POST', '/session/join', { token, name, password }),
+  people: () => request<Person[]>('GET', '/people'),
+  invite: (role: Role) => request<Invitation>('POST', '/people/invitations', { role }),
+  changePerson: (id: string, change: { role?: Role; isOut?: boolean }) => request<Person[]>('PATCH', `/people/${id}`, change),
+  endSessions: (id: string) => request<undefined>('DELETE', `/people/${id}/sessions`),
   board: () => request<Board>('GET', '/board'),
   writeBoard: (version: number, plan: BoardPlan) => request<Board>('PUT', '/board', { version, plan }),
   shop: () => request<Shop>('GET', '/shop'),
@@ -185,6 +200,12 @@ async function requestBytes(path: string): Promise<Uint8Array> {
   return new Uint8Array(await response.arrayBuffer());
 }
 
+let onSignedOut = (): void => undefined;
+/** Has something hear when the server asks who somebody is. */
+export function hearSignedOut(hear: () => void): void {
+  onSignedOut = hear;
+}
+
 async function reach(path: string, init: RequestInit): Promise<Response> {
   let response: Response;
   try {
@@ -197,6 +218,8 @@ async function reach(path: string, init: RequestInit): Promise<Response> {
     );
   }
   if (response.ok) return response;
+  // Whose session is over signs in again, and goes on where they were.
+  if (response.status === 401) onSignedOut();
   const isProblem = response.headers.get('Content-Type')?.startsWith('application/problem+json') ?? false;
   if (!isProblem) throw new ApiError(response.status, 'The server does not answer as expected', `It said ${response.status}.`);
   const details = (await response.json()) as ProblemDetails;

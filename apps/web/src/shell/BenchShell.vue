@@ -6,6 +6,7 @@ import { actionOf } from '../bench/actions.ts';
 import { STAGES } from '../stages.ts';
 import { useBench } from '../stores/bench.ts';
 import { provideDocument } from '../stores/documentStore.ts';
+import { useSession } from '../stores/session.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useSpecs } from '../stores/specs.ts';
 import { useShop } from '../stores/shop.ts';
@@ -43,6 +44,11 @@ onBeforeRouteUpdate((to, from) => {
   notices.say('Put back', `Tried and not made: ${name}.`);
 });
 
+const session = useSession();
+/** Who runs the machine sees what is for the machine. */
+const stages = computed(() =>
+  session.role === 'operator' ? STAGES.filter(({ name }) => name === 'release' || name === 'sew-outs') : STAGES,
+);
 const target = computed(() => bench.now?.view.target);
 /** What it is sewn on, with and for, in a line under its name. */
 const facts = computed(() => {
@@ -131,7 +137,7 @@ function isTyping(event: KeyboardEvent): boolean {
         </v-btn>
       </span>
       <nav aria-label="Stages of the work">
-        <router-link v-for="stage in STAGES" :key="stage.name" :to="{ name: stage.name }">{{ stage.label }}</router-link>
+        <router-link v-for="stage in stages" :key="stage.name" :to="{ name: stage.name }">{{ stage.label }}</router-link>
       </nav>
     </header>
     <main v-if="bench.failure" class="failure">

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { useSession } from '../stores/session.ts';
 import AppMark from './AppMark.vue';
 
 /** The head of a page that is no job's: the mark, the pages of the shop, and what this one is. */
+const session = useSession();
 const PAGES = [
   { name: 'jobs', label: 'Jobs' },
   { name: 'board', label: 'Board' },
@@ -19,6 +21,7 @@ const PAGES = [
       <router-link v-for="page in PAGES" :key="page.name" :to="{ name: page.name }">{{ page.label }}</router-link>
     </nav>
     <slot />
+    <router-link v-if="session.person" class="me" :to="{ name: 'people' }">{{ session.person.name }}</router-link>
   </header>
 </template>
 
@@ -55,6 +58,16 @@ nav a:hover {
 nav a.router-link-exact-active {
   background: var(--ink);
   color: var(--card);
+}
+
+.me {
+  padding: 6px 10px;
+  border: 1px solid var(--line);
+  border-radius: 7px;
+  color: var(--ink);
+  font-weight: 500;
+  text-decoration: none;
+  white-space: nowrap;
 }
 
 header :slotted(h1) {

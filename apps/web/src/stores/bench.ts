@@ -16,6 +16,7 @@ import { createStates } from './createStates.ts';
 import { createProgramCheck } from './createProgramCheck.ts';
 import { createSettling } from './createSettling.ts';
 import { createWork } from './createWork.ts';
+import { useSession } from './session.ts';
 import { useViewing } from './viewing.ts';
 import { createTrials, forget, type ShownDesign, showView } from './trials.ts';
 
@@ -36,6 +37,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
   const undone = shallowRef<readonly StepView[]>([]);
   const viewing = useViewing(document);
   const outbox = useOutbox();
+  const session = useSession();
   const { outgoing, settling, settle } = createSettling(job, (id) => open(id));
 
   let engine: Remote<EngineApi> | undefined;
@@ -197,6 +199,8 @@ export const useBench = defineDocumentStore('bench', (document) => {
   }
 
   async function make(entry: JournalEntry | undefined): Promise<boolean> {
+    if (entry !== undefined && !session.mayEdit)
+      throw new Error(`You are here as ${session.role}: designs are changed by digitizers and owners.`);
     if (entry === undefined || engine === undefined || job.value === undefined || isHeld(outgoing.value?.state)) return false;
     isBusy.value = true;
     try {

@@ -20,7 +20,7 @@ export const useHistory = defineDocumentStore('history', (document) => {
     const own = bench.done.filter(({ isFixed }) => !isFixed);
     const unsaved = own.flatMap(({ id, name, reason, isTarget }, k): HistoryStep[] => {
       if (ids.has(id)) return [];
-      return [{ id, parent: own[k - 1]?.id ?? null, seq: 0, at: '', name, reason: reason ?? null, isTarget }];
+      return [{ id, parent: own[k - 1]?.id ?? null, seq: 0, at: '', name, reason: reason ?? null, isTarget, who: null }];
     });
     return [...known, ...unsaved];
   });

@@ -5,13 +5,16 @@ import type {
   BoardModel,
   BranchModel,
   GivenNameModel,
+  InvitationModel,
   JobBaseModel,
   JobFileModel,
   JobModel,
   JournalEntryModel,
+  PersonModel,
   PracticeModel,
   MarkModel,
   RevisionModel,
+  SessionModel,
   SewOutModel,
   SewOutPhotoModel,
   ShopChangeModel,
@@ -41,6 +44,9 @@ export interface Models {
   readonly SewOutPhoto: ModelStatic<SewOutPhotoModel>;
   readonly Board: ModelStatic<BoardModel>;
   readonly Practice: ModelStatic<PracticeModel>;
+  readonly Person: ModelStatic<PersonModel>;
+  readonly Session: ModelStatic<SessionModel>;
+  readonly Invitation: ModelStatic<InvitationModel>;
   readonly Mark: ModelStatic<MarkModel>;
 }
 
@@ -126,6 +132,7 @@ export function defineModels(sequelize: Sequelize): Models {
         entry: json(),
         chain: text(),
         programHash: { type: DataTypes.TEXT },
+        who: { type: DataTypes.TEXT },
         createdAt: date(),
       },
       { tableName: 'journal_entries', ...onlyCreated },
@@ -256,6 +263,31 @@ export function defineModels(sequelize: Sequelize): Models {
         createdAt: date(),
       },
       { tableName: 'practices', ...onlyCreated },
+    ),
+    Person: sequelize.define<PersonModel>(
+      'Person',
+      {
+        id: { type: DataTypes.UUID, ...key },
+        ...{ name: text(), role: text(), password: text() },
+        isOut: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+        createdAt: date(),
+      },
+      { tableName: 'people', ...onlyCreated },
+    ),
+    Session: sequelize.define<SessionModel>(
+      'Session',
+      {
+        tokenHash: { ...text(), ...key },
+        personId: { type: DataTypes.UUID, allowNull: false },
+        agent: text(),
+        ...{ seenAt: { ...date(), allowNull: false }, expiresAt: { ...date(), allowNull: false }, createdAt: date() },
+      },
+      { tableName: 'sessions', ...onlyCreated },
+    ),
+    Invitation: sequelize.define<InvitationModel>(
+      'Invitation',
+      { tokenHash: { ...text(), ...key }, role: text(), invitedBy: text(), expiresAt: { ...date(), allowNull: false }, createdAt: date() },
+      { tableName: 'invitations', ...onlyCreated },
     ),
     Mark: sequelize.define<MarkModel>('Mark', { name: { ...text(), ...key }, createdAt: date() }, { tableName: 'marks', ...onlyCreated }),
   };

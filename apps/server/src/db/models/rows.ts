@@ -1,4 +1,4 @@
-import type { AuditFileState, FindingCounts, PassedCheck, Release, Stage } from '@isola/contract';
+import type { AuditFileState, FindingCounts, PassedCheck, Release, Role, Stage } from '@isola/contract';
 import type {
   BoardPlan,
   Figures,
@@ -95,6 +95,8 @@ export interface JournalEntryModel extends Model<InferAttributes<JournalEntryMod
   chain: string;
   /** SHA-256 of the program that it led to (`programBytes`); none of entries from before that was worked out. */
   programHash: CreationOptional<string | null>;
+  /** Who made it, where accounts are asked for. */
+  who: CreationOptional<string | null>;
   createdAt: CreationOptional<Date>;
 }
 
@@ -234,6 +236,34 @@ export interface PracticeModel extends Model<InferAttributes<PracticeModel>, Inf
   claims: readonly PracticeClaim[];
   /** None before it is judged. */
   result: CreationOptional<PracticeResult | null>;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface PersonModel extends Model<InferAttributes<PersonModel>, InferCreationAttributes<PersonModel>> {
+  id: string;
+  name: string;
+  role: Role;
+  /** As argon2 has it. */
+  password: string;
+  isOut: CreationOptional<boolean>;
+  createdAt: CreationOptional<Date>;
+}
+
+/** Of the token the digest alone is kept. */
+export interface SessionModel extends Model<InferAttributes<SessionModel>, InferCreationAttributes<SessionModel>> {
+  tokenHash: string;
+  personId: string;
+  agent: string;
+  seenAt: Date;
+  expiresAt: Date;
+  createdAt: CreationOptional<Date>;
+}
+
+export interface InvitationModel extends Model<InferAttributes<InvitationModel>, InferCreationAttributes<InvitationModel>> {
+  tokenHash: string;
+  role: Role;
+  invitedBy: string;
+  expiresAt: Date;
   createdAt: CreationOptional<Date>;
 }
 

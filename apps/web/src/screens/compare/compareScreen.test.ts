@@ -46,6 +46,7 @@ async function compare(): Promise<VueWrapper> {
     name,
     reason: null,
     isTarget: false,
+    who: null,
   });
   const told: JobHistory = {
     ...{ version: 4, earlier: [], now: c, branches: [{ step: b, name: 'As ordered' }], revisions: [{ number: 1, step: null }] },

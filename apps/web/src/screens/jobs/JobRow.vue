@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useSession } from '../../stores/session.ts';
 import type { JobSummary } from '@isola/contract';
 import { SEVERITIES } from '@isola/core';
 import { mdiTrashCanOutline } from '@mdi/js';
@@ -24,8 +25,9 @@ const unsent = computed(() => {
 const saved = computed(() => props.job.before.run.seconds - props.job.now.run.seconds);
 const stage = computed(() => sayStage(props.job));
 const due = computed(() => sayDue(props.job.due, new Date()));
+const session = useSession();
 const link = computed(() => ({
-  name: props.job.stage === 'taken-in' && props.job.version === 0 ? 'take-in' : 'audit',
+  name: session.role === 'operator' ? 'release' : props.job.stage === 'taken-in' && props.job.version === 0 ? 'take-in' : 'audit',
   params: { id: props.job.id },
 }));
 const counts = computed(() =>

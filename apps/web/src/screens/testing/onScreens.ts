@@ -39,6 +39,7 @@ export async function show(screen: Component, props: Readonly<Record<string, unk
       { path: '/', name: 'jobs', component: { render: () => null } },
       { path: '/shop', name: 'shop', component: { render: () => null } },
       { path: '/board', name: 'board', component: { render: () => null } },
+      { path: '/people', name: 'people', component: { render: () => null } },
       { path: '/practice', name: 'practice', component: { render: () => null } },
       { path: '/logbook', name: 'logbook', component: { render: () => null } },
       { path: '/audits', name: 'audits', component: { render: () => null } },

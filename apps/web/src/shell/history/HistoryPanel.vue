@@ -144,6 +144,7 @@ function onEscape(): void {
           >
             <span class="name"
               ><span class="words" :title="titleOf(row)">{{ titleOf(row) }}</span>
+              <small v-if="row.step?.who" class="muted">{{ row.step.who }}</small>
               <small v-if="row.step?.reason" class="muted">because: {{ row.step.reason }}</small>
               <small v-for="revision in revisionsAt.get(row.id)" :key="revision.number" class="revision"
                 >revision {{ revision.number }}: {{ revision.name }}</small

@@ -15,7 +15,7 @@ const { default: HistoryPanel } = await import('./HistoryPanel.vue');
 setTheStage();
 
 const step = (id: string, parent: string | null, seq: number, reason: string | null = null): HistoryStep => ({
-  ...{ id, parent, seq, at: AT, name: `step ${id}`, reason, isTarget: false },
+  ...{ id, parent, seq, at: AT, name: `step ${id}`, reason, isTarget: false, who: null },
 });
 /** a, b done; from a another way, c. */
 const TOLD: JobHistory = {

@@ -6,7 +6,7 @@ import { sayState, stateChoices } from '../../screens/compare/stateChoices.ts';
 import { type HistoryRow, historyRows, sayWhen } from './historyRows.ts';
 
 const step = (id: string, parent: string | null, seq: number): HistoryStep => ({
-  ...{ id, parent, seq, at: `2026-11-23T08:0${seq % 10}:00.000Z`, name: `step ${id}`, reason: null, isTarget: false },
+  ...{ id, parent, seq, at: `2026-11-23T08:0${seq % 10}:00.000Z`, name: `step ${id}`, reason: null, isTarget: false, who: null },
 });
 /** a, b, c; from a another way d, e; from d yet another, f. */
 const STEPS = [step('a', null, 1), step('b', 'a', 2), step('c', 'b', 3), step('d', 'a', 5), step('e', 'd', 6), step('f', 'd', 8)];

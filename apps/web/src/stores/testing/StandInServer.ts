@@ -98,7 +98,7 @@ export class StandInServer {
       earlier: [],
       steps: steps.map(({ id, parent, entry }) => {
         const made = journal[entry] as Extract<JournalEntry, { kind: 'do' }>;
-        return { id, parent, seq: entry + 1, at: '2026-11-23T08:00:00.000Z', name: made.name, reason: null, isTarget: false };
+        return { id, parent, seq: entry + 1, at: '2026-11-23T08:00:00.000Z', name: made.name, reason: null, isTarget: false, who: null };
       }),
       now: at.at(-1) ?? null,
       branches: [...this.names].map(([step, name]) => ({ step, name })),

@@ -1,0 +1,209 @@
+import { beforeEach, describe, expect, test } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
+import {
+  type Invitation,
+  type JobHistory,
+  type JobSummary,
+  type Person,
+  type ProblemDetails,
+  type Role,
+  ROLES,
+  type Session,
+  type Shop,
+  type SignOff,
+} from '@isola/contract';
+import { FABRICS } from '@isola/core';
+import type { Hono } from 'hono';
+import { createApp } from './app.ts';
+import { mayDo } from './routes/mayDo.ts';
+import { Audits } from './services/Audits.ts';
+import { JobService } from './services/JobService.ts';
+import { People } from './services/People.ts';
+import { SewOuts } from './services/SewOuts.ts';
+import { ShopService } from './services/ShopService.ts';
+import { answer, AppUnderTest, CONFIG, HERON, step } from './testing/AppUnderTest.ts';
+
+const open = new AppUnderTest('isola_test_people');
+let app: Hono;
+let people: People;
+const PASSWORD = 'three blue herons';
+
+beforeEach(async () => {
+  const { models, pool, queue } = open;
+  await Promise.all([
+    models.Person.destroy({ where: {} }),
+    models.sequelize.query('delete from rate_limits'),
+    models.sequelize.query('delete from invitations'),
+  ]);
+  const jobs = new JobService(models, pool);
+  people = new People(models);
+  const services = {
+    models,
+    jobs,
+    pool,
+    audits: new Audits(models, queue, jobs),
+    sewOuts: new SewOuts(models),
+    shop: new ShopService(models),
+    people,
+  };
+  app = createApp({ ...CONFIG, publicUrl: 'https://isola.example' }, services);
+});
+
+/** Asks as a browser does, with the cookie that it was given. */
+function ask(method: string, at: string, body?: unknown, cookie = '', headers: Record<string, string> = {}): Promise<Response> {
+  const isForm = body instanceof FormData;
+  const init = {
+    method,
+    headers: {
+      host: 'isola.example',
+      ...(cookie === '' ? {} : { cookie }),
+      ...(body === undefined || isForm ? {} : { 'Content-Type': 'application/json' }),
+      ...headers,
+    },
+    ...(body === undefined ? {} : { body: isForm ? body : JSON.stringify(body) }),
+  };
+  return Promise.resolve(app.request(`https://isola.example${at}`, init));
+}
+const cookieOf = (response: Response): string => response.headers.get('set-cookie')!.split(';')[0]!;
+
+/** Lets somebody in by an invitation, and gives the cookie of their browser. */
+async function letIn(name: string, role: Role): Promise<{ cookie: string; person: Person }> {
+  const { token } = await people.invite(role, 'the console');
+  const joined = await ask('POST', '/api/session/join', { token, name, password: PASSWORD });
+  expect(joined.status).toBe(200);
+  return { cookie: cookieOf(joined), person: ((await joined.json()) as Session).person! };
+}
+
+describe('who may come in', () => {
+  test('nobody who is not signed in is answered anything but who they are and how the server is', async () => {
+    for (const at of ['/api/jobs', '/api/shop', '/api/sew-outs', '/api/board', '/api/events', '/api/people', '/api/design-schema'])
+      expect([at, (await ask('GET', at)).status]).toEqual([at, 401]);
+    expect(await answer<Session>(ask('GET', '/api/session'), 200)).toEqual({ hasAccounts: true, person: null });
+    expect((await ask('GET', '/api/health')).status).toBe(200);
+    expect((await ask('GET', '/api/jobs', undefined, `isola_session=${'x'.repeat(43)}`)).status).toBe(401);
+    // The server answers under its public name, and under no other.
+    expect((await app.request('https://elsewhere.example/api/health', { headers: { host: 'elsewhere.example' } })).status).toBe(421);
+  });
+
+  test('a link lets one person in, once; the cookie is out of reach of scripts and of other pages', async () => {
+    const { token } = await people.invite('owner', 'the console');
+    expect(await answer(ask('POST', '/api/session/invitation', { token }), 200)).toEqual({ role: 'owner', invitedBy: 'the console' });
+    const join = (name: string, password = PASSWORD) => ask('POST', '/api/session/join', { token, name, password });
+    expect((await answer<ProblemDetails>(join('Mara', 'short'), 422)).detail).toContain('at least ten characters');
+    const joined = await join('Mara');
+    expect(joined.headers.get('set-cookie')).toMatch(/^isola_session=[\w-]{43}; .*Path=\/; .*HttpOnly; Secure; SameSite=Strict$/);
+    expect((await answer<ProblemDetails>(join('Ada'), 404)).detail).toContain('taken up already');
+    expect(await answer<Session>(ask('GET', '/api/session', undefined, cookieOf(joined)), 200)).toMatchObject({
+      person: { name: 'Mara', role: 'owner' },
+    });
+    // Neither token nor password can be read from the database.
+    const [person] = await open.models.Person.findAll();
+    expect(person!.password).toMatch(/^\$argon2id\$/);
+    expect((await open.models.Session.findAll()).map(({ tokenHash }) => cookieOf(joined).includes(tokenHash))).toEqual([false]);
+    const { token: other } = await people.invite('guest', 'Mara');
+    expect(
+      (await answer<ProblemDetails>(ask('POST', '/api/session/join', { token: other, name: 'MARA', password: PASSWORD }), 422)).detail,
+    ).toContain('called MARA already');
+  });
+
+  test('signing in takes name and password, whatever the case of the name; too many tries have to wait, of a name that nobody has, too', async () => {
+    await letIn('Mara', 'owner');
+    const signIn = (name: string, password: string) => ask('POST', '/api/session', { name, password });
+    expect((await signIn(' mara ', PASSWORD)).status).toBe(200);
+    const wrong = (await answer<ProblemDetails>(signIn('Mara', 'three red herons'), 403)).detail;
+    expect((await answer<ProblemDetails>(signIn('Nobody', 'three red herons'), 403)).detail).toBe(wrong);
+    for (const name of ['Mara', 'Nobody']) {
+      let status = 0;
+      for (let k = 0; k < 10 && status !== 429; k++) ({ status } = await signIn(name, `guess number ${k}`));
+      expect([name, status]).toEqual([name, 429]);
+      const refused = await signIn(name, PASSWORD);
+      expect([refused.status, Number(refused.headers.get('retry-after')) > 0]).toEqual([429, true]);
+    }
+  }, 60_000);
+
+  test('sessions end where somebody signs out, everywhere where they say so, and when they are over', async () => {
+    const { cookie, person } = await letIn('Mara', 'owner');
+    const other = cookieOf(await ask('POST', '/api/session', { name: 'Mara', password: PASSWORD }));
+    const isIn = async (of: string): Promise<boolean> => (await ask('GET', '/api/jobs', undefined, of)).status === 200;
+    await answer(ask('DELETE', '/api/session', undefined, other), 204);
+    expect([await isIn(cookie), await isIn(other)]).toEqual([true, false]);
+    const third = cookieOf(await ask('POST', '/api/session', { name: 'Mara', password: PASSWORD }));
+    await answer(ask('PUT', '/api/session/password', { old: 'no', password: 'four blue herons' }, cookie), 403);
+    await answer(ask('PUT', '/api/session/password', { old: PASSWORD, password: 'four blue herons' }, cookie), 204);
+    expect([await isIn(cookie), await isIn(third)]).toEqual([true, false]);
+    await open.models.Session.update({ expiresAt: new Date(Date.now() - 1000) }, { where: { personId: person.id } });
+    expect(await isIn(cookie)).toBe(false);
+    const fourth = cookieOf(await ask('POST', '/api/session', { name: 'Mara', password: 'four blue herons' }));
+    await answer(ask('DELETE', '/api/session/everywhere', undefined, fourth), 204);
+    expect(await isIn(fourth)).toBe(false);
+  });
+});
+
+describe('what each may do', () => {
+  test('is one table: guests look, operators record, digitizers work, owners say who comes in', () => {
+    const asked = [
+      ['GET', '/api/jobs'],
+      ['POST', '/api/sew-outs'],
+      ['PUT', '/api/board'],
+      ['DELETE', '/api/session/everywhere'],
+      ['POST', '/api/jobs'],
+      ['POST', '/api/jobs/x/journal'],
+      ['PUT', '/api/shop/fabrics/x'],
+      ['POST', '/api/people/invitations'],
+      ['GET', '/api/people'],
+    ] as const;
+    const table = Object.fromEntries(
+      ROLES.map((role) => [role, asked.map(([method, path]) => (mayDo(method, path, role) === 'yes' ? 'x' : '-')).join('')]),
+    );
+    expect(table).toEqual({ owner: 'xxxxxxxxx', digitizer: 'xxxxxxx--', operator: 'xxxx-----', guest: 'x--x-----' });
+    for (const [method, path] of asked) expect(mayDo(method, path, undefined)).toBe('sign-in');
+  });
+
+  test('holds at the server: a guest changes nothing, an owner is always left, who is shut out is out at once', async () => {
+    const [owner, guest] = [await letIn('Mara', 'owner'), await letIn('Ivo', 'guest')];
+    const form = new FormData();
+    form.set('file', new File([new Uint8Array(HERON)], 'heron.csv'));
+    expect((await answer<ProblemDetails>(ask('POST', '/api/jobs', form, guest.cookie), 403)).detail).toContain('as guest may not do this');
+    const change = (id: string, more: object, cookie = owner.cookie) => ask('PATCH', `/api/people/${id}`, more, cookie);
+    expect((await answer<ProblemDetails>(change(owner.person.id, { role: 'guest' }), 422)).detail).toContain(
+      'Somebody has to be the owner',
+    );
+    await answer(change(guest.person.id, { role: 'owner' }, guest.cookie), 403);
+    const listed = await answer<Person[]>(change(guest.person.id, { role: 'digitizer' }), 200);
+    expect(listed.map(({ name, role }) => [name, role])).toEqual([
+      ['Ivo', 'digitizer'],
+      ['Mara', 'owner'],
+    ]);
+    expect((await ask('POST', '/api/jobs', form, guest.cookie)).status).toBe(201);
+    await answer(change(guest.person.id, { isOut: true }), 200);
+    expect((await ask('GET', '/api/jobs', undefined, guest.cookie)).status).toBe(401);
+    expect((await ask('POST', '/api/session', { name: 'Ivo', password: PASSWORD })).status).toBe(403);
+    const invited = await answer<Invitation>(ask('POST', '/api/people/invitations', { role: 'operator' }, owner.cookie), 201);
+    expect(await people.invitation(invited.token)).toEqual({ role: 'operator', invitedBy: 'Mara' });
+    await answer(change(randomUUID(), { role: 'guest' }), 404);
+  });
+
+  test('every step, signature and change of the shop says who, by the account and not by what is written', async () => {
+    const { cookie } = await letIn('Mara', 'digitizer');
+    const form = new FormData();
+    form.set('file', new File([new Uint8Array(HERON)], 'heron.csv'));
+    const job = await answer<JobSummary>(ask('POST', '/api/jobs', form, cookie), 201);
+    await answer(ask('POST', `/api/jobs/${job.id}/journal`, { baseVersion: 0, entries: [step('looked at')] }, cookie), 200);
+    const history = await answer<JobHistory>(ask('GET', `/api/jobs/${job.id}/history`, undefined, cookie), 200);
+    expect(history.steps.map(({ who }) => who)).toEqual(['Mara']);
+    const signed = { baseVersion: 1, who: 'Somebody else', reason: 'sewn before' };
+    expect((await answer<SignOff>(ask('POST', `/api/jobs/${job.id}/sign-offs`, signed, cookie), 201)).who).toBe('Mara');
+    const record = { ...FABRICS[0]!, id: 'ours', name: 'our poplin' };
+    await answer<Shop>(ask('PUT', '/api/shop/fabrics/ours', { record, was: null, who: 'Somebody else', why: '' }, cookie), 200);
+    expect((await open.models.ShopChange.findAll()).map(({ who }) => who)).toContain('Mara');
+    // A page elsewhere cannot use the browser of who is signed in.
+    expect((await ask('POST', `/api/jobs/${job.id}/sign-offs`, signed, cookie, { origin: 'https://elsewhere.example' })).status).toBe(403);
+    expect((await ask('GET', '/api/jobs', undefined, cookie, { 'sec-fetch-site': 'cross-site' })).status).toBe(403);
+  });
+
+  test('without accounts the server asks nobody, and says so', async () => {
+    expect(await answer<Session>(open.request('GET', '/api/session'), 200)).toEqual({ hasAccounts: false, person: null });
+    expect((await open.request('GET', '/api/jobs')).status).toBe(200);
+    expect((await open.request('GET', '/api/people')).status).toBe(404);
+  });
+});

@@ -1,0 +1,127 @@
+import { getConnInfo } from '@hono/node-server/conninfo';
+import { type Person, type Session, ROLES } from '@isola/contract';
+import { type Context, Hono, type MiddlewareHandler } from 'hono';
+import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
+import { z } from 'zod';
+import { Problem } from '../problem.ts';
+import type { Begun, People } from '../services/People.ts';
+import { mayDo } from './mayDo.ts';
+import { validate } from './validate.ts';
+
+const COOKIE = 'isola_session';
+const Name = z.string().trim().min(1, 'say your name').max(200);
+/** As NIST SP 800-63B has it: length counts, and no rules of what has to be in it. */
+const Password = z.string().min(10, 'at least ten characters').max(200);
+const SignIn = z.object({ name: Name, password: z.string().min(1).max(200) });
+const Join = z.object({ token: z.string().min(10).max(100), name: Name, password: Password });
+const Token = z.object({ token: z.string().min(10).max(100) });
+const PersonId = z.object({ id: z.uuid({ error: 'no person has such an id' }) });
+const Changed = z.object({ role: z.enum(ROLES).optional(), isOut: z.boolean().optional() });
+const NewPassword = z.object({ old: z.string().min(1).max(200), password: Password });
+
+declare module 'hono' {
+  interface ContextVariableMap {
+    /** Who asks, where accounts are asked for. */
+    person: Person | undefined;
+  }
+}
+
+/** Who asks, by the session of their browser; what they may not do is refused. Where `people` is none there are no accounts, and everybody may do everything. */
+export function guard(people: People | undefined): MiddlewareHandler {
+  return async (c, next) => {
+    if (people === undefined) return next();
+    const token = getCookie(c, COOKIE);
+    const person = token === undefined ? undefined : await people.who(token);
+    c.set('person', person);
+    const wanted = mayDo(c.req.method, c.req.path, person?.role);
+    if (wanted === 'sign-in') throw new Problem(401, 'Sign in first', 'This shop asks who you are. Sign in, then go on where you were.');
+    if (wanted === 'refused')
+      throw new Problem(403, 'Not yours to do', `Who is here as ${person!.role} may not do this. Ask an owner of the shop.`);
+    return next();
+  };
+}
+
+/** The name under which something is done: that of the account, or what was given where there are none. */
+export function signedBy(c: Context, given: string): string {
+  return c.get('person')?.name ?? given;
+}
+
+export function sessionRoutes(people: People | undefined): Hono {
+  const app = new Hono();
+
+  app.get('/', (c) => c.json({ hasAccounts: people !== undefined, person: c.get('person') ?? null } satisfies Session));
+  if (people === undefined) return app;
+
+  app.post('/', validate('json', SignIn), async (c) => {
+    const { name, password } = c.req.valid('json');
+    return welcome(c, await people.signIn(name, password, { address: addressOf(c), agent: agentOf(c) }));
+  });
+
+  app.delete('/', async (c) => {
+    const token = getCookie(c, COOKIE);
+    if (token !== undefined) await people.signOut(token);
+    deleteCookie(c, COOKIE, { path: '/' });
+    return c.body(null, 204);
+  });
+
+  app.delete('/everywhere', async (c) => {
+    const person = c.get('person');
+    if (person !== undefined) await people.signOutEverywhere(person.id);
+    deleteCookie(c, COOKIE, { path: '/' });
+    return c.body(null, 204);
+  });
+
+  app.put('/password', validate('json', NewPassword), async (c) => {
+    const { old, password } = c.req.valid('json');
+    await people.changePassword(c.get('person')!.id, old, password, getCookie(c, COOKIE)!);
+    return c.body(null, 204);
+  });
+
+  app.post('/invitation', validate('json', Token), async (c) => c.json(await people.invitation(c.req.valid('json').token)));
+
+  app.post('/join', validate('json', Join), async (c) => {
+    const { token, name, password } = c.req.valid('json');
+    return welcome(c, await people.join(token, name, password, agentOf(c)));
+  });
+
+  return app;
+}
+
+export function peopleRoutes(people: People): Hono {
+  const app = new Hono();
+
+  app.get('/', async (c) => c.json(await people.list()));
+
+  app.post('/invitations', validate('json', z.object({ role: z.enum(ROLES) })), async (c) =>
+    c.json(await people.invite(c.req.valid('json').role, c.get('person')?.name ?? ''), 201),
+  );
+
+  app.patch('/:id', validate('param', PersonId), validate('json', Changed), async (c) =>
+    c.json(await people.change(c.req.valid('param').id, c.req.valid('json'))),
+  );
+
+  app.delete('/:id/sessions', validate('param', PersonId), async (c) => {
+    await people.signOutEverywhere(c.req.valid('param').id);
+    return c.body(null, 204);
+  });
+
+  return app;
+}
+
+function welcome(c: Context, { token, person, expires }: Begun): Response {
+  // Behind a proxy that speaks TLS the browser is told to keep it to that.
+  const isSecure = c.req.header('x-forwarded-proto') === 'https' || new URL(c.req.url).protocol === 'https:';
+  setCookie(c, COOKIE, token, { httpOnly: true, sameSite: 'Strict', secure: isSecure, path: '/', expires });
+  c.set('person', person);
+  return c.json({ hasAccounts: true, person } satisfies Session);
+}
+
+const agentOf = (c: Context): string => c.req.header('user-agent') ?? '';
+/** Of the other end; without a network (tests) there is none. */
+function addressOf(c: Context): string {
+  try {
+    return getConnInfo(c).remote.address ?? 'unknown';
+  } catch {
+    return 'unknown';
+  }
+}
