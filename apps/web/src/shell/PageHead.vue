@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import { useSession } from '../stores/session.ts';
 import AppMark from './AppMark.vue';
 
@@ -12,13 +13,16 @@ const PAGES = [
   { name: 'practice', label: 'Practice' },
   { name: 'shop', label: 'Shop' },
 ] as const;
+/** Who runs the machine has less to go through. */
+const OPERATORS: readonly string[] = ['jobs', 'board', 'logbook'];
+const pages = computed(() => (session.role === 'operator' ? PAGES.filter(({ name }) => OPERATORS.includes(name)) : PAGES));
 </script>
 
 <template>
   <header>
     <AppMark />
     <nav aria-label="Pages of the shop">
-      <router-link v-for="page in PAGES" :key="page.name" :to="{ name: page.name }">{{ page.label }}</router-link>
+      <router-link v-for="page in pages" :key="page.name" :to="{ name: page.name }">{{ page.label }}</router-link>
     </nav>
     <slot />
     <router-link v-if="session.person" class="me" :to="{ name: 'people' }">{{ session.person.name }}</router-link>
@@ -61,6 +65,7 @@ nav a.router-link-exact-active {
 }
 
 .me {
+  margin-left: auto;
   padding: 6px 10px;
   border: 1px solid var(--line);
   border-radius: 7px;

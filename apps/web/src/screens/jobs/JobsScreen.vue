@@ -11,6 +11,7 @@ import DropHint from '../../shell/DropHint.vue';
 import PageHead from '../../shell/PageHead.vue';
 import { useJobs } from '../../stores/jobs.ts';
 import { useNotices } from '../../stores/notices.ts';
+import { useSession } from '../../stores/session.ts';
 import { useShop } from '../../stores/shop.ts';
 import { useOutbox } from '../../stores/outbox.ts';
 import { readSteps, STEPS_EXTENSION } from '../../stores/stepsFile.ts';
@@ -30,6 +31,7 @@ const outbox = useOutbox();
 const audits = useAudits();
 const router = useRouter();
 const shop = useShop();
+const session = useSession();
 /** Endings of what can be taken in: open formats, steps that were saved as a file, and machines' own files. */
 const accepted = computed(() =>
   [...FORMAT_EXTENSIONS, '.json', ...(shop.shop?.layouts ?? []).map(({ extension }) => `.${extension}`)].join(),
@@ -155,8 +157,8 @@ async function remove(): Promise<void> {
         clearable
         :prepend-inner-icon="mdiMagnify"
       />
-      <DrawAnew @take="(file) => take([file])" />
-      <v-btn size="default" :loading="taking !== undefined" @click="picker?.click()">Take in a file</v-btn>
+      <DrawAnew v-if="session.mayEdit" @take="(file) => take([file])" />
+      <v-btn v-if="session.mayEdit" size="default" :loading="taking !== undefined" @click="picker?.click()">Take in a file</v-btn>
       <input
         ref="picker"
         class="visually-hidden"

@@ -179,9 +179,9 @@ tbody th {
   color: var(--ink-3);
 }
 
-.acts {
-  display: flex;
-  gap: 14px;
+.acts button {
+  margin-right: 14px;
+  white-space: nowrap;
 }
 
 section .invite,
@@ -190,6 +190,10 @@ section .invite,
   gap: 12px;
   align-items: center;
   width: auto;
+}
+
+.invite > span {
+  white-space: nowrap;
 }
 
 .link {
