@@ -1,6 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import type {
-  SewOut} from '@isola/core';
+import type { SewOut } from '@isola/core';
 import {
   auditDesign,
   checkRelease,
