@@ -15,9 +15,12 @@ import { jobRoutes } from './routes/jobs.ts';
 import { shopRoutes } from './routes/shop.ts';
 import { auditRoutes } from './routes/audits.ts';
 import { boardRoutes } from './routes/board.ts';
+import { createMetrics } from './routes/metrics.ts';
+import { noteHappenings } from './routes/noteHappenings.ts';
 import { guard, peopleRoutes, sessionRoutes } from './routes/people.ts';
 import { sewOutRoutes } from './routes/sewOuts.ts';
 import type { Audits } from './services/Audits.ts';
+import { Happenings } from './services/Happenings.ts';
 import type { People } from './services/People.ts';
 import { BoardService } from './services/BoardService.ts';
 import type { JobService } from './services/JobService.ts';
@@ -91,19 +94,24 @@ export function createApp(
   });
 
   // After what tells pages of other origins apart, before all that is asked.
+  const metrics = createMetrics(models, pool);
+  app.use('/api/*', metrics.take);
+  const happenings = new Happenings(models);
+  if (people !== undefined) app.use('/api/*', noteHappenings(happenings));
   app.use('/api/*', guard(people));
   const limitSmall = limitBody(SMALL, 'This is too large', 'A request of this kind takes up to 1 MB.');
   app.use(
     '/api/*',
     except((c) => isLarge(c.req.method, c.req.path), limitSmall),
   );
+  app.route('/api/metrics', metrics.routes);
   app.route('/api/health', healthRoutes(models, pool, config.databaseDir));
   app.route('/api/jobs', jobRoutes(jobs, shop));
   app.route('/api/shop', shopRoutes(shop));
   app.route('/api/audits', auditRoutes(audits, closing));
   app.route('/api/sew-outs', sewOutRoutes(sewOuts));
   app.route('/api/session', sessionRoutes(people));
-  if (people !== undefined) app.route('/api/people', peopleRoutes(people));
+  if (people !== undefined) app.route('/api/people', peopleRoutes(people, happenings));
   app.route('/api/board', boardRoutes(new BoardService(models)));
   app.get('/api/design-schema', (c) => c.json(designSchema()));
   app.route('/api/events', eventRoutes(jobs, closing));

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import {
+  type Happening,
   type Invitation,
   type JobHistory,
   type JobSummary,
@@ -199,6 +200,46 @@ describe('what each may do', () => {
     // A page elsewhere cannot use the browser of who is signed in.
     expect((await ask('POST', `/api/jobs/${job.id}/sign-offs`, signed, cookie, { origin: 'https://elsewhere.example' })).status).toBe(403);
     expect((await ask('GET', '/api/jobs', undefined, cookie, { 'sec-fetch-site': 'cross-site' })).status).toBe(403);
+  });
+
+  test('is noted for good, with who asked and what it was answered; owners read it, and nobody changes it', async () => {
+    const [owner, guest] = [await letIn('Mara', 'owner'), await letIn('Ivo', 'guest')];
+    await ask('DELETE', `/api/jobs/${randomUUID()}`, undefined, guest.cookie);
+    await ask('POST', '/api/session', { name: 'Nobody', password: 'no such password' });
+    await ask('GET', '/api/jobs', undefined, owner.cookie);
+    await answer(ask('GET', '/api/people/happenings', undefined, guest.cookie), 403);
+    const happened = await answer<Happening[]>(ask('GET', '/api/people/happenings', undefined, owner.cookie), 200);
+    const said = happened.slice(0, 4).map(({ who, method, path, status }) => [who, method, path.replace(/[0-9a-f-]{36}/, 'ID'), status]);
+    expect(said).toEqual([
+      [null, 'POST', '/api/session', 403],
+      ['Ivo', 'DELETE', '/api/jobs/ID', 403],
+      ['Ivo', 'POST', '/api/session/join', 200],
+      ['Mara', 'POST', '/api/session/join', 200],
+    ]);
+    expect(JSON.stringify(happened)).not.toContain('no such password');
+    const earlier = await answer<Happening[]>(
+      ask('GET', `/api/people/happenings?before=${happened[1]!.seq}`, undefined, owner.cookie),
+      200,
+    );
+    expect(earlier[0]).toEqual(happened[2]);
+    await expect(open.models.Happening.update({ who: 'Ivo' }, { where: {} })).rejects.toThrow(/never changed/);
+    await expect(open.models.Happening.destroy({ where: {} })).rejects.toThrow(/never changed/);
+  });
+
+  test('is counted in the usual text format, told to programs of this machine and to nobody whom a proxy lets in', async () => {
+    await ask('GET', '/api/jobs');
+    const told = await ask('GET', '/api/metrics');
+    expect(told.headers.get('content-type')).toMatch(/^text\/plain; version=/);
+    const text = await told.text();
+    expect(text).toMatch(/^isola_requests_total\{method="GET",status="401"\} 1$/m);
+    expect(text).toMatch(/^isola_request_seconds_count\{method="GET",part="jobs"\} 1$/m);
+    expect(text).toMatch(/^isola_jobs \d+$/m);
+    // Each line is a comment, or a name with labels and a number.
+    const wrong = text
+      .split('\n')
+      .filter((line) => line !== '' && !/^(?:# (?:HELP|TYPE) \w+ .+|\w+(?:\{[^}]*\})? (?:[-\d.e+]+|[Nn]a[Nn]|\+Inf))$/.test(line));
+    expect(wrong).toEqual([]);
+    expect((await ask('GET', '/api/metrics', undefined, '', { 'x-forwarded-for': '203.0.113.9' })).status).toBe(403);
   });
 
   test('without accounts the server asks nobody, and says so', async () => {

@@ -22,3 +22,15 @@ export interface Invitation {
   readonly role: Role;
   readonly expiresAt: string;
 }
+
+/** Something that was asked of the server to be changed, and what it was answered; nothing of it is ever changed. */
+export interface Happening {
+  readonly seq: number;
+  readonly at: string;
+  /** Null: nobody was signed in. */
+  readonly who: string | null;
+  readonly address: string;
+  readonly method: string;
+  readonly path: string;
+  readonly status: number;
+}

@@ -95,6 +95,7 @@ describe('the schema', () => {
       '012-board',
       '013-practice',
       '014-people',
+      '015-happenings',
     ]);
   });
 
@@ -107,6 +108,7 @@ describe('the schema', () => {
       'board',
       'branches',
       'given_names',
+      'happenings',
       'invitations',
       'job_bases',
       'job_files',
@@ -128,7 +130,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(14);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(15);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {
@@ -158,6 +160,8 @@ describe('the schema', () => {
       'drop table revisions',
       'set session_replication_role = replica',
       'delete from migrations',
+      'delete from happenings',
+      `update happenings set who = 'nobody'`,
     ])
       expect([statement, await may(statement)]).toEqual([statement, expect.stringMatching(/permission denied|must be owner/)]);
     // Neither can the owner, without taking the guard away first; with its job it goes.

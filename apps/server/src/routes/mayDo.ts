@@ -5,7 +5,7 @@ const OPEN: readonly (readonly [method: string, path: RegExp])[] = [
   ['GET', /^\/api\/session$/],
   ['POST', /^\/api\/session(\/join|\/invitation)?$/],
   ['DELETE', /^\/api\/session$/],
-  ['GET', /^\/api\/health$/],
+  ['GET', /^\/api\/(health|metrics)$/],
 ];
 
 /** What everybody who is signed in may do besides looking: for themselves. */

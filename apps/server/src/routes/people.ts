@@ -1,10 +1,11 @@
-import { getConnInfo } from '@hono/node-server/conninfo';
 import { type Person, type Session, ROLES } from '@isola/contract';
 import { type Context, Hono, type MiddlewareHandler } from 'hono';
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie';
 import { z } from 'zod';
 import { Problem } from '../problem.ts';
+import type { Happenings } from '../services/Happenings.ts';
 import type { Begun, People } from '../services/People.ts';
+import { addressOf } from './addressOf.ts';
 import { mayDo } from './mayDo.ts';
 import { validate } from './validate.ts';
 
@@ -17,6 +18,7 @@ const Join = z.object({ token: z.string().min(10).max(100), name: Name, password
 const Token = z.object({ token: z.string().min(10).max(100) });
 const PersonId = z.object({ id: z.uuid({ error: 'no person has such an id' }) });
 const Changed = z.object({ role: z.enum(ROLES).optional(), isOut: z.boolean().optional() });
+const Before = z.object({ before: z.coerce.number().int().positive().optional() });
 const NewPassword = z.object({ old: z.string().min(1).max(200), password: Password });
 
 declare module 'hono' {
@@ -87,8 +89,10 @@ export function sessionRoutes(people: People | undefined): Hono {
   return app;
 }
 
-export function peopleRoutes(people: People): Hono {
+export function peopleRoutes(people: People, happenings: Happenings): Hono {
   const app = new Hono();
+
+  app.get('/happenings', validate('query', Before), async (c) => c.json(await happenings.list(c.req.valid('query').before)));
 
   app.get('/', async (c) => c.json(await people.list()));
 
@@ -117,11 +121,3 @@ function welcome(c: Context, { token, person, expires }: Begun): Response {
 }
 
 const agentOf = (c: Context): string => c.req.header('user-agent') ?? '';
-/** Of the other end; without a network (tests) there is none. */
-function addressOf(c: Context): string {
-  try {
-    return getConnInfo(c).remote.address ?? 'unknown';
-  } catch {
-    return 'unknown';
-  }
-}

@@ -5,6 +5,7 @@ import type {
   BoardModel,
   BranchModel,
   GivenNameModel,
+  HappeningModel,
   InvitationModel,
   JobBaseModel,
   JobFileModel,
@@ -47,6 +48,7 @@ export interface Models {
   readonly Person: ModelStatic<PersonModel>;
   readonly Session: ModelStatic<SessionModel>;
   readonly Invitation: ModelStatic<InvitationModel>;
+  readonly Happening: ModelStatic<HappeningModel>;
   readonly Mark: ModelStatic<MarkModel>;
 }
 
@@ -288,6 +290,16 @@ export function defineModels(sequelize: Sequelize): Models {
       'Invitation',
       { tokenHash: { ...text(), ...key }, role: text(), invitedBy: text(), expiresAt: { ...date(), allowNull: false }, createdAt: date() },
       { tableName: 'invitations', ...onlyCreated },
+    ),
+    Happening: sequelize.define<HappeningModel>(
+      'Happening',
+      {
+        seq: { type: DataTypes.BIGINT, ...key, autoIncrement: true },
+        at: { ...date(), defaultValue: DataTypes.NOW },
+        who: { type: DataTypes.TEXT },
+        ...{ address: text(), method: text(), path: text(), status: integer() },
+      },
+      { tableName: 'happenings', underscored: true, timestamps: false },
     ),
     Mark: sequelize.define<MarkModel>('Mark', { name: { ...text(), ...key }, createdAt: date() }, { tableName: 'marks', ...onlyCreated }),
   };

@@ -267,6 +267,16 @@ export interface InvitationModel extends Model<InferAttributes<InvitationModel>,
   createdAt: CreationOptional<Date>;
 }
 
+export interface HappeningModel extends Model<InferAttributes<HappeningModel>, InferCreationAttributes<HappeningModel>> {
+  seq: CreationOptional<number>;
+  at: CreationOptional<Date>;
+  who: string | null;
+  address: string;
+  method: string;
+  path: string;
+  status: number;
+}
+
 export interface MarkModel extends Model<InferAttributes<MarkModel>, InferCreationAttributes<MarkModel>> {
   name: string;
   createdAt: CreationOptional<Date>;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { type Invitation, type Person, type Role, ROLES } from '@isola/contract';
+import { type Happening, type Invitation, type Person, type Role, ROLES } from '@isola/contract';
 import { onMounted, ref, shallowRef } from 'vue';
 import { api } from '../../api/client.ts';
 import ChoiceField from '../../bench/fields/ChoiceField.vue';
@@ -7,6 +7,7 @@ import PageHead from '../../shell/PageHead.vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useSession } from '../../stores/session.ts';
 import { useAct } from '../../stores/useAct.ts';
+import { sayHappening } from './sayHappening.ts';
 import { ROLE_WORDS } from './roleWords.ts';
 
 /** Who may come in and what they may do; for owners. And everybody’s own password and sessions. */
@@ -20,8 +21,18 @@ const [old, password] = [ref(''), ref('')];
 const choices = ROLES.map((one) => [one, ROLE_WORDS[one].name] as const);
 
 onMounted(() => {
-  if (session.role === 'owner') void act(async () => void (people.value = await api.people()));
+  if (session.role === 'owner' && session.hasAccounts) void act(async () => void (people.value = await api.people())).then(more);
 });
+
+/** Kept by the server for good; told so many at a time. */
+const happened = shallowRef<readonly Happening[]>([]);
+const hasMore = ref(false);
+const more = (): Promise<void> =>
+  act(async () => {
+    const earlier = await api.happenings(happened.value.at(-1)?.seq);
+    happened.value = [...happened.value, ...earlier];
+    hasMore.value = earlier.length === 200;
+  });
 
 const invite = (): Promise<void> => act(async () => void (invited.value = await api.invite(role.value)));
 const change = (id: string, more: { role?: Role; isOut?: boolean }): Promise<void> =>
@@ -89,6 +100,20 @@ const setPassword = (): Promise<void> =>
           </p>
           <input readonly :value="link(invited)" aria-label="The link" @focus="($event.target as HTMLInputElement).select()" />
         </div>
+      </section>
+      <section v-if="session.role === 'owner' && happened.length > 0" aria-label="What happened" class="happened">
+        <h2>What happened</h2>
+        <table class="number">
+          <tbody>
+            <tr v-for="one in happened" :key="one.seq">
+              <td class="muted">{{ new Date(one.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) }}</td>
+              <th scope="row">{{ one.who ?? 'nobody signed in' }}</th>
+              <td>{{ sayHappening(one) }}</td>
+              <td class="muted">{{ one.address }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <v-btn v-if="hasMore" size="small" variant="text" :loading="isBusy" @click="more">Earlier</v-btn>
       </section>
       <section v-if="session.person" aria-label="Your own">
         <h2>{{ session.person.name }}, {{ ROLE_WORDS[session.person.role].name }}</h2>

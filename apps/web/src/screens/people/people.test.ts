@@ -97,6 +97,11 @@ describe('people on screen', () => {
     let people = [IVO, MARA];
     stage.answers = (method, path, body) => {
       if (path === '/people' && method === 'GET') return people;
+      if (path.startsWith('/people/happenings'))
+        return [
+          { seq: 2, at: '2026-11-30T08:00:00.000Z', who: 'Ivo', address: '10.0.0.7', method: 'DELETE', path: '/api/jobs/x', status: 403 },
+          { seq: 1, at: '2026-11-30T07:00:00.000Z', who: null, address: '10.0.0.7', method: 'POST', path: '/api/session', status: 200 },
+        ];
       if (path === '/people/invitations') return { token: 'abc', role: (body as Person).role, expiresAt: '2026-12-07T08:00:00.000Z' };
       if (method === 'PATCH' && path === '/people/m')
         throw new ApiError(422, 'It does not fit', 'Somebody has to be the owner: make another one first.');
@@ -106,7 +111,12 @@ describe('people on screen', () => {
     const session = useSession();
     [session.hasAccounts, session.person, session.isKnown] = [true, MARA, true];
     const screen = await show(PeopleScreen);
-    expect(screen.findAll('tbody tr').map((row) => said(row.find('th')))).toEqual(['Ivo', 'Mara you']);
+    expect(screen.findAll('section:first-child tbody tr').map((row) => said(row.find('th')))).toEqual(['Ivo', 'Mara you']);
+    const happened = screen.findAll('.happened tr').map((row) => said(row));
+    expect(happened).toEqual([
+      expect.stringContaining('deleted a job: refused (403)'),
+      expect.stringMatching(/nobody signed in\s*signed in/),
+    ]);
     await click(screen, /Make a link/);
     expect(screen.find<HTMLInputElement>('.link input').element.value).toMatch(/\/join#abc$/);
     expect(said(screen.find('.link'))).toContain('For one digitizer, once, until 7 December 2026');
