@@ -66,8 +66,12 @@ test('where accounts are asked for, the first owner comes in from the console, i
 
   // Shut out, they are out with the next thing they do.
   await page.reload();
-  await page.getByRole('row', { name: /Ivo/ }).getByRole('button', { name: 'Shut out' }).click();
-  await expect(page.getByRole('row', { name: /Ivo/ })).toContainText('nothing: shut out');
+  await page
+    .getByRole('region', { name: 'Who may come in' })
+    .getByRole('row', { name: /Ivo/ })
+    .getByRole('button', { name: 'Shut out' })
+    .click();
+  await expect(page.getByRole('region', { name: 'Who may come in' }).getByRole('row', { name: /Ivo/ })).toContainText('nothing: shut out');
   await other.goto('/');
   await expect(other.getByRole('heading', { name: 'Who is at the bench?' })).toBeVisible();
   await tablet.close();
