@@ -25,18 +25,25 @@ const emit = defineEmits<{
 const board = useBoard();
 const strip = useTemplateRef<HTMLElement>('strip');
 
-const bars = computed(() =>
-  props.lane.map((id) => {
+/** An order of a few minutes is as wide as can be taken hold of, and those after it make room. */
+const LEAST_WIDTH = 14;
+const GAP = 2;
+const bars = computed(() => {
+  let right = 0;
+  return props.lane.map((id) => {
     const job = board.open.find((one) => one.id === id)!;
     const { begins, ends, late } = board.outcome!.times.get(id)!;
+    const left = Math.max(begins * props.scale, right);
+    const width = Math.max(LEAST_WIDTH, ends * props.scale - left - GAP);
+    right = left + width + GAP;
     return {
-      ...{ id, name: job.name, left: begins * props.scale, width: Math.max(10, (ends - begins) * props.scale - 2) },
+      ...{ id, name: job.name, left, width },
       lateWidth: Math.min(ends - begins, late) * props.scale,
       words: late > 0 ? `${sayMinutes(late)} late` : `done ${sayMoment(board.momentOf(ends))}`,
       isLate: late > 0,
     };
-  }),
-);
+  });
+});
 /** When the order that is looked at is due, where that is on this lane. */
 const due = computed(() => {
   if (props.selected === undefined || !props.lane.includes(props.selected)) return undefined;

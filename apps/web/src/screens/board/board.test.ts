@@ -25,7 +25,7 @@ const uuid = (k: number): string => `00000000-0000-4000-8000-00000000000${k}`;
 const day = (k: number): string => `2026-12-0${k}`;
 /** Orders of so many hours on one head, due at the end of so many days. */
 function order(k: number, hours: number, due: string | null): JobSummary {
-  const target = { ...defaultTarget(), quantity: hours * 60 };
+  const target = { ...defaultTarget(), quantity: Math.max(1, Math.round(hours * 60)) };
   // Half a minute to change the hoop, but before the first piece.
   const seconds = 30 + 30 / (hours * 60);
   const now = { ...figures, run: { ...figures.run, seconds, sewing: seconds } };
@@ -88,6 +88,17 @@ describe('the week on screen', () => {
     expect(server.board.plan.lanes).toEqual({ [MACHINES[0]!.id]: [uuid(1), uuid(2)], [MACHINES[1]!.id]: [] });
     await click(screen, /Take the last change back/);
     expect(names(screen, 1)).toEqual(['Order 3']);
+  });
+
+  test('shows orders of a minute beside each other, none over another', async () => {
+    serve([order(1, 0.02, null), order(2, 0.02, null), order(3, 8, null)]);
+    const screen = await onBoard();
+    for (const k of [1, 2, 3]) await press(screen, `Order ${k}`, 'ArrowDown');
+    const bars = screen
+      .findAll<HTMLElement>('.bar')
+      .map(({ element: { style } }) => [parseFloat(style.left), parseFloat(style.width)] as const);
+    expect(bars).toHaveLength(3);
+    bars.slice(1).forEach(([left], k) => expect(left).toBeGreaterThanOrEqual(bars[k]![0] + bars[k]![1]));
   });
 
   test('says what dropping makes late before it is let go, and drops there', async () => {
