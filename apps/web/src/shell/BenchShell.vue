@@ -171,6 +171,7 @@ function isTyping(event: KeyboardEvent): boolean {
   </div>
 </template>
 
+<style scoped src="./navLinks.css"></style>
 <style scoped>
 .shell {
   display: grid;
@@ -212,24 +213,6 @@ h1 {
 
 .steps {
   display: flex;
-}
-
-nav {
-  display: flex;
-  gap: 1px;
-}
-
-nav a {
-  padding: 6px 9px;
-  border-radius: 7px;
-  color: var(--ink-2);
-  font-weight: 500;
-  text-decoration: none;
-  white-space: nowrap;
-}
-
-nav a:hover {
-  background: var(--sea-soft);
 }
 
 nav a.router-link-active {

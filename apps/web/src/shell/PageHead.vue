@@ -29,6 +29,7 @@ const pages = computed(() => (session.role === 'operator' ? PAGES.filter(({ name
   </header>
 </template>
 
+<style scoped src="./navLinks.css"></style>
 <style scoped>
 header {
   display: flex;
@@ -41,22 +42,7 @@ header {
 }
 
 nav {
-  display: flex;
-  gap: 1px;
   margin-right: 6px;
-}
-
-nav a {
-  padding: 6px 9px;
-  border-radius: 7px;
-  color: var(--ink-2);
-  font-weight: 500;
-  text-decoration: none;
-  white-space: nowrap;
-}
-
-nav a:hover {
-  background: var(--sea-soft);
 }
 
 nav a.router-link-exact-active {

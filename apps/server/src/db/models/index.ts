@@ -1,21 +1,19 @@
 import { DataTypes, type ModelStatic, type Sequelize } from 'sequelize';
+import { date, integer, json, key, onlyCreated, text } from './columns.ts';
+import { definePeople, type PeopleModels } from './people.ts';
 import type {
   AuditFileModel,
   AuditModel,
   BoardModel,
   BranchModel,
   GivenNameModel,
-  HappeningModel,
-  InvitationModel,
   JobBaseModel,
   JobFileModel,
   JobModel,
   JournalEntryModel,
-  PersonModel,
   PracticeModel,
   MarkModel,
   RevisionModel,
-  SessionModel,
   SewOutModel,
   SewOutPhotoModel,
   ShopChangeModel,
@@ -26,7 +24,7 @@ import type {
 
 export type * from './rows.ts';
 
-export interface Models {
+export interface Models extends PeopleModels {
   readonly sequelize: Sequelize;
   readonly Job: ModelStatic<JobModel>;
   readonly JobFile: ModelStatic<JobFileModel>;
@@ -45,22 +43,11 @@ export interface Models {
   readonly SewOutPhoto: ModelStatic<SewOutPhotoModel>;
   readonly Board: ModelStatic<BoardModel>;
   readonly Practice: ModelStatic<PracticeModel>;
-  readonly Person: ModelStatic<PersonModel>;
-  readonly Session: ModelStatic<SessionModel>;
-  readonly Invitation: ModelStatic<InvitationModel>;
-  readonly Happening: ModelStatic<HappeningModel>;
   readonly Mark: ModelStatic<MarkModel>;
 }
 
 /** The tables as models of one connection. */
 export function defineModels(sequelize: Sequelize): Models {
-  // Sequelize writes into the attributes it is given: each needs its own.
-  const text = () => ({ type: DataTypes.TEXT, allowNull: false });
-  const json = () => ({ type: DataTypes.JSONB, allowNull: false });
-  const integer = () => ({ type: DataTypes.INTEGER, allowNull: false });
-  const key = { primaryKey: true };
-  const date = () => ({ type: DataTypes.DATE });
-  const onlyCreated = { underscored: true, updatedAt: false } as const;
   return {
     sequelize,
     Job: sequelize.define<JobModel>(
@@ -266,41 +253,7 @@ export function defineModels(sequelize: Sequelize): Models {
       },
       { tableName: 'practices', ...onlyCreated },
     ),
-    Person: sequelize.define<PersonModel>(
-      'Person',
-      {
-        id: { type: DataTypes.UUID, ...key },
-        ...{ name: text(), role: text(), password: text() },
-        isOut: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
-        createdAt: date(),
-      },
-      { tableName: 'people', ...onlyCreated },
-    ),
-    Session: sequelize.define<SessionModel>(
-      'Session',
-      {
-        tokenHash: { ...text(), ...key },
-        personId: { type: DataTypes.UUID, allowNull: false },
-        agent: text(),
-        ...{ seenAt: { ...date(), allowNull: false }, expiresAt: { ...date(), allowNull: false }, createdAt: date() },
-      },
-      { tableName: 'sessions', ...onlyCreated },
-    ),
-    Invitation: sequelize.define<InvitationModel>(
-      'Invitation',
-      { tokenHash: { ...text(), ...key }, role: text(), invitedBy: text(), expiresAt: { ...date(), allowNull: false }, createdAt: date() },
-      { tableName: 'invitations', ...onlyCreated },
-    ),
-    Happening: sequelize.define<HappeningModel>(
-      'Happening',
-      {
-        seq: { type: DataTypes.BIGINT, ...key, autoIncrement: true },
-        at: { ...date(), defaultValue: DataTypes.NOW },
-        who: { type: DataTypes.TEXT },
-        ...{ address: text(), method: text(), path: text(), status: integer() },
-      },
-      { tableName: 'happenings', underscored: true, timestamps: false },
-    ),
+    ...definePeople(sequelize),
     Mark: sequelize.define<MarkModel>('Mark', { name: { ...text(), ...key }, createdAt: date() }, { tableName: 'marks', ...onlyCreated }),
   };
 }

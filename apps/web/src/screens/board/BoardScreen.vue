@@ -78,7 +78,7 @@ function onKey(event: KeyboardEvent, id: string): void {
 </script>
 
 <template>
-  <div class="board">
+  <div class="shop-page">
     <PageHead>
       <h1>The week</h1>
       <p v-if="board.standing" class="number" :class="board.standing.late > 0 ? 'bad' : 'gain'" role="status">

@@ -33,7 +33,7 @@ const measured = ({ sewOut }: SewOutRecord): number => sewOut.places.filter((pla
 </script>
 
 <template>
-  <div class="logbook">
+  <div class="shop-page">
     <PageHead>
       <h1>Logbook</h1>
       <p class="muted number">{{ found.length === 1 ? '1 sample' : `${found.length} samples` }}</p>
@@ -107,12 +107,6 @@ const measured = ({ sewOut }: SewOutRecord): number => sewOut.places.filter((pla
 </template>
 
 <style scoped>
-.logbook {
-  display: grid;
-  grid-template-rows: 58px minmax(0, 1fr);
-  height: 100vh;
-}
-
 main {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 360px;

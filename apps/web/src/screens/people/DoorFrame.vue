@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import MarkSign from '../../shell/MarkSign.vue';
+
 /** A card on the cloth, for who is not in yet. */
 defineProps<{ title: string }>();
 </script>
@@ -6,17 +8,7 @@ defineProps<{ title: string }>();
 <template>
   <main class="door">
     <section>
-      <svg viewBox="0 0 32 32" width="34" height="34" aria-hidden="true">
-        <path d="M6 5h13a8 8 0 0 1 8 8v6a8 8 0 0 1-8 8H6a1 1 0 0 1-1-1V6a1 1 0 0 1 1-1z" fill="var(--sea)" />
-        <path
-          d="M9 21l4-10 3 10 3-10 4 10"
-          fill="none"
-          stroke="var(--paper)"
-          stroke-width="2"
-          stroke-linecap="round"
-          stroke-linejoin="round"
-        />
-      </svg>
+      <MarkSign width="34" height="34" />
       <h1>{{ title }}</h1>
       <slot />
     </section>

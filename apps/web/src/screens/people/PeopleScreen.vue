@@ -53,7 +53,7 @@ const setPassword = (): Promise<void> =>
 </script>
 
 <template>
-  <div class="page">
+  <div class="shop-page">
     <PageHead><h1>People</h1></PageHead>
     <main>
       <section v-if="session.role === 'owner'" aria-label="Who may come in">
@@ -141,12 +141,6 @@ const setPassword = (): Promise<void> =>
 </template>
 
 <style scoped>
-.page {
-  display: grid;
-  grid-template-rows: 58px minmax(0, 1fr);
-  height: 100vh;
-}
-
 main {
   display: grid;
   gap: 36px;

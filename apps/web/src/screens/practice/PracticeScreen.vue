@@ -28,7 +28,7 @@ const sayState = ({ practice }: JobSummary): string => (practice === 'judged' ? 
 </script>
 
 <template>
-  <div class="page">
+  <div class="shop-page">
     <PageHead><h1>Practice</h1></PageHead>
     <main>
       <form aria-label="A new practice" @submit.prevent="source !== '' && !isBusy && begin()">
@@ -70,12 +70,6 @@ const sayState = ({ practice }: JobSummary): string => (practice === 'judged' ? 
 </template>
 
 <style scoped>
-.page {
-  display: grid;
-  grid-template-rows: 58px minmax(0, 1fr);
-  height: 100vh;
-}
-
 main {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 340px;

@@ -48,7 +48,7 @@ async function restore(): Promise<void> {
 </script>
 
 <template>
-  <div class="shop">
+  <div class="shop-page">
     <PageHead>
       <h1 class="visually-hidden">Shop</h1>
       <nav aria-label="Lists of the shop" role="tablist">
@@ -74,12 +74,6 @@ async function restore(): Promise<void> {
 </template>
 
 <style scoped>
-.shop {
-  display: grid;
-  grid-template-rows: 58px minmax(0, 1fr);
-  height: 100vh;
-}
-
 nav {
   display: flex;
   gap: 2px;
