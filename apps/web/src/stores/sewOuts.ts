@@ -1,11 +1,12 @@
 import type { Lessons, SewOutRecord } from '@isola/contract';
 import { expectRun, type Fabric, type Machine, type SamplePlace, type SewOut } from '@isola/core';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { api } from '../api/client.ts';
 import type { SampledState } from '../workers/compareProtocol.ts';
 import { useBench } from './bench.ts';
 import { defineDocumentStore } from './documentStore.ts';
 import { useHistory } from './history.ts';
+import { keepDraft, keptDraft } from './sampleDrafts.ts';
 import { useShop } from './shop.ts';
 import { forget, type ShownDesign, showView } from './trials.ts';
 
@@ -18,12 +19,19 @@ export const useSewOuts = defineDocumentStore('sewOuts', (document) => {
   /** What is being recorded or changed; `record`: what it is a change of. */
   const draft = shallowRef<SewOut>();
   const record = shallowRef<SewOutRecord>();
+  /** A new draft as it was begun. */
+  const begun = shallowRef<SewOut>();
   const sampled = shallowRef<SampledState & { readonly shown: ShownDesign }>();
   const lessons = shallowRef<Lessons>();
   const isLooking = ref(false);
   let ticket = 0;
 
-  const isChanged = computed(() => draft.value !== undefined && draft.value !== record.value?.sewOut);
+  const isChanged = computed(() => draft.value !== undefined && draft.value !== (record.value?.sewOut ?? begun.value));
+  watch([draft, isChanged], ([sewOut, isOther]) => {
+    const job = bench.job?.id;
+    if (job === undefined || sewOut === undefined) return;
+    keepDraft(job, isOther ? { sewOut, record: record.value?.id ?? null } : undefined);
+  });
   /** The last release, or the last that was kept. */
   const usualRevision = computed(() => {
     const revisions = bench.job?.revisions ?? [];
@@ -63,6 +71,7 @@ export const useSewOuts = defineDocumentStore('sewOuts', (document) => {
     await lookAt(number);
     const at = sampled.value;
     if (at === undefined) return;
+    begun.value = undefined;
     const { program, target } = at.view;
     const { fabric, garment, thread, machine } = target;
     record.value = undefined;
@@ -71,10 +80,37 @@ export const useSewOuts = defineDocumentStore('sewOuts', (document) => {
       ...{ expected: expectRun(program, machine), breaks: 0, puckering: 'none', note: '', counts: true },
       places: [...at.places],
     };
+    begun.value = draft.value;
     await lookAtLessons();
   }
 
+  /** It was another revision that was sewn: its places are others, and what was written down besides stays. */
+  async function beginOf(number: number): Promise<void> {
+    const { sewnOn, who, minutes, breaks, puckering, note, counts } = draft.value!;
+    await begin(number);
+    change({ sewnOn, who, minutes, breaks, puckering, note, counts });
+  }
+
+  /** Takes up what was written and not recorded, or else the last sample, or a new one. */
+  async function resume(wanted?: string): Promise<void> {
+    const left = bench.job === undefined ? undefined : keptDraft(bench.job.id);
+    const of = records.value?.find(({ id }) => id === (left?.record ?? wanted));
+    if (left !== undefined && (left.record === null || of !== undefined)) {
+      await (of === undefined ? begin(left.sewOut.revision) : open(of));
+      draft.value = left.sewOut;
+      return lookAtLessons();
+    }
+    const last = of ?? records.value?.[0];
+    await (last === undefined ? begin() : open(last));
+  }
+
+  /** What was written goes: the sample is as it was recorded, or as it was begun. */
+  function putBack(): void {
+    draft.value = record.value?.sewOut ?? begun.value;
+  }
+
   async function open(one: SewOutRecord): Promise<void> {
+    begun.value = undefined;
     [record.value, draft.value] = [one, one.sewOut];
     await Promise.all([lookAt(one.sewOut.revision), lookAtLessons()]);
   }
@@ -97,6 +133,7 @@ export const useSewOuts = defineDocumentStore('sewOuts', (document) => {
     const saved = old === undefined ? await api.addSewOut(bench.job!.id, sewOut) : await api.changeSewOut(old.id, old.version, sewOut);
     take(saved);
     draft.value = saved.sewOut;
+    keepDraft(bench.job!.id, undefined);
     await lookAtLessons();
     return saved;
   }
@@ -118,7 +155,7 @@ export const useSewOuts = defineDocumentStore('sewOuts', (document) => {
 
   return {
     ...{ records, draft, record, sampled, lessons, isLooking, isChanged, usualRevision },
-    ...{ load, begin, open, change, sewnOn, save, take, lookAtLessons, close },
+    ...{ load, begin, beginOf, resume, putBack, open, change, sewnOn, save, take, lookAtLessons, close },
   };
 });
 

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { encodeLayout, placeProgram } from '@isola/core';
-import { mdiDownload } from '@mdi/js';
 import { computed } from 'vue';
 import { api } from '../../api/client.ts';
 import { useBench } from '../../stores/bench.ts';
 import { useShop } from '../../stores/shop.ts';
+import FileLine from './FileLine.vue';
 
 /** Files of the shop's own machines, by their layouts, each with what is said otherwise in it. */
 defineProps<{ mayLeave: boolean }>();
@@ -14,56 +14,24 @@ const shop = useShop();
 const files = computed(() => {
   const { program, target } = bench.now!.view;
   const placed = placeProgram(program, target.place);
-  return (shop.shop?.layouts ?? []).map((record) => {
-    const written = encodeLayout(placed, record.layout);
-    return { record, notes: written.ok ? written.value.notes : [], refused: written.ok ? undefined : written.error };
+  return (shop.shop?.layouts ?? []).map(({ id, name, extension, layout }) => {
+    const written = encodeLayout(placed, layout);
+    if (!written.ok) return { id, name, extension, isBad: true, note: `cannot be written: ${written.error}` };
+    const { notes } = written.value;
+    return { id, name, extension, isBad: false, note: notes.join(' ') || 'by its layout; nothing is said otherwise than in the design' };
   });
 });
 </script>
 
 <template>
-  <li v-for="{ record, notes, refused } in files" :key="record.id">
-    <span>
-      <b class="format">{{ record.name }}</b>
-      <small v-if="refused" class="refused">cannot be written: {{ refused }}</small>
-      <small v-else class="muted">{{
-        notes.length === 0 ? 'by its layout; nothing is said otherwise than in the design' : notes.join(' ')
-      }}</small>
-    </span>
-    <v-btn
-      :href="mayLeave && !refused ? api.machineFileAddress(bench.job!.id, record.id) : undefined"
-      :disabled="!mayLeave || refused !== undefined"
-      download
-      :prepend-icon="mdiDownload"
-      >Download {{ record.extension.toUpperCase() }}</v-btn
-    >
-  </li>
+  <FileLine
+    v-for="file in files"
+    :key="file.id"
+    :name="file.name"
+    :note="file.note"
+    :is-bad="file.isBad"
+    :ending="file.extension"
+    :address="api.machineFileAddress(bench.job!.id, file.id)"
+    :is-disabled="!mayLeave || file.isBad"
+  />
 </template>
-
-<style scoped>
-.format {
-  display: inline-block;
-}
-
-.format::first-letter {
-  text-transform: uppercase;
-}
-
-li {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  justify-content: space-between;
-  padding: 8px 0;
-  border-bottom: 1px solid var(--line);
-}
-
-small {
-  display: block;
-  font-size: 12px;
-}
-
-.refused {
-  color: var(--stop);
-}
-</style>

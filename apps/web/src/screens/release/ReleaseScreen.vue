@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { type CheckId, checkRelease, checksLeft, FORMATS } from '@isola/core';
-import { mdiDownload } from '@mdi/js';
 import { computed, ref, watch } from 'vue';
 import { api } from '../../api/client.ts';
 import { sayPiece } from '../../bench/figures/sayFigures.ts';
 import CheckList from './CheckList.vue';
+import FileLine from './FileLine.vue';
 import MachineFiles from './MachineFiles.vue';
 import MachineSheet from './MachineSheet.vue';
 import RevisionList from './RevisionList.vue';
@@ -95,34 +95,30 @@ async function keep(isRelease: boolean): Promise<void> {
       </p>
       <p class="muted">{{ rebuilt }}</p>
       <ul class="files">
-        <li v-for="format in FORMATS" :key="format.id">
-          <span
-            ><b class="format">{{ format.name }}</b> <small class="muted">{{ format.note }}</small></span
-          >
-          <v-btn
-            :href="mayLeave ? api.exportAddress(bench.job!.id, format.id) : undefined"
-            :disabled="!mayLeave"
-            download
-            :prepend-icon="mdiDownload"
-            >Download {{ format.id.toUpperCase() }}</v-btn
-          >
-        </li>
+        <FileLine
+          v-for="format in FORMATS"
+          :key="format.id"
+          :name="format.name"
+          :note="format.note"
+          :ending="format.id"
+          :address="api.exportAddress(bench.job!.id, format.id)"
+          :is-disabled="!mayLeave"
+        />
         <MachineFiles :may-leave="mayLeave" />
-        <li>
-          <span
-            ><b>Production sheet</b>
-            <small class="muted">the design at true size, threads, stops, times and cautions, to print</small></span
-          >
-          <v-btn :href="isSaved ? api.sheetPdfAddress(bench.job!.id) : undefined" :disabled="!isSaved" download :prepend-icon="mdiDownload"
-            >Download PDF</v-btn
-          >
-        </li>
-        <li>
-          <span
-            ><b>Preview PNG</b> <small class="muted">the design on its cloth, to send to a customer; a picture, not a sample</small></span
-          >
-          <v-btn :prepend-icon="mdiDownload" :loading="isDrawing" @click="preview">Download PNG</v-btn>
-        </li>
+        <FileLine
+          name="Production sheet"
+          note="the design at true size, threads, stops, times and cautions, to print"
+          ending="pdf"
+          :address="api.sheetPdfAddress(bench.job!.id)"
+          :is-disabled="!isSaved"
+        />
+        <FileLine
+          name="Preview PNG"
+          note="the design on its cloth, to send to a customer; a picture, not a sample"
+          ending="png"
+          :is-busy="isDrawing"
+          @take="preview"
+        />
       </ul>
       <p>
         <v-btn variant="outlined" :to="{ name: 'machine' }">Sew it on the simulated machine</v-btn>
@@ -136,14 +132,6 @@ async function keep(isRelease: boolean): Promise<void> {
 </template>
 
 <style scoped>
-.format {
-  display: inline-block;
-}
-
-.format::first-letter {
-  text-transform: uppercase;
-}
-
 .release {
   display: grid;
   grid-template-columns: minmax(0, 1.1fr) minmax(0, 1fr);
@@ -162,23 +150,6 @@ h2 {
   margin-top: 8px;
   font-size: 15px;
   font-weight: 600;
-}
-
-.files li {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  padding: 8px 0;
-  border-bottom: 1px solid var(--line);
-}
-
-.files li {
-  justify-content: space-between;
-}
-
-small {
-  display: block;
-  font-size: 12px;
 }
 
 a:not(.v-btn) {

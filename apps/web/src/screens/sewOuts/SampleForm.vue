@@ -75,12 +75,14 @@ const classOf = (place: SamplePlace): string => (Math.abs(offBy(place) ?? 0) > A
 <template>
   <form aria-label="The sample" @submit.prevent="canSave && save()">
     <div class="fields">
+      <p v-if="sewOuts.record" class="wide">Revision {{ draft.revision }} was sewn.</p>
       <ChoiceField
+        v-else
         label="Revision that was sewn"
         class="wide"
         :value="draft.revision"
         :choices="revisions"
-        @change="sewOuts.record === undefined && act(() => sewOuts.begin($event))"
+        @change="act(() => sewOuts.beginOf($event))"
       />
       <ChoiceField
         label="Cloth"
@@ -194,7 +196,7 @@ const classOf = (place: SamplePlace): string => (Math.abs(offBy(place) ?? 0) > A
     </ul>
     <div class="actions">
       <v-btn type="submit" :disabled="!canSave" :loading="isBusy">{{ sewOuts.record ? 'Save the change' : 'Record the sample' }}</v-btn>
-      <v-btn v-if="sewOuts.record && sewOuts.isChanged" variant="text" @click="sewOuts.change(sewOuts.record.sewOut)">Back as it was</v-btn>
+      <v-btn v-if="sewOuts.isChanged" variant="text" @click="sewOuts.putBack()">Back as it was</v-btn>
     </div>
   </form>
 </template>

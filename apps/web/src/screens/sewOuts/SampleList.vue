@@ -7,6 +7,12 @@ import { sayDay } from './saySample.ts';
 /** Samples of this job, the latest first; another one begins here. */
 const sewOuts = useSewOuts();
 const { isBusy, act } = useAct();
+/** What was written is recorded or put back before another sample takes its place. */
+const go = (to: () => Promise<void>): Promise<void> =>
+  act(() => {
+    if (sewOuts.isChanged) throw new Error('What you wrote is not recorded yet. Record it, or put it back as it was, then go on.');
+    return to();
+  });
 const isNew = computed(() => sewOuts.draft !== undefined && sewOuts.record === undefined);
 </script>
 
@@ -18,11 +24,11 @@ const isNew = computed(() => sewOuts.draft !== undefined && sewOuts.record === u
     </header>
     <ul v-if="sewOuts.records && sewOuts.records.length > 0" class="list">
       <li v-for="one in sewOuts.records" :key="one.id">
-        <button type="button" :aria-pressed="one.id === sewOuts.record?.id" :disabled="isBusy" @click="act(() => sewOuts.open(one))">
+        <button type="button" :aria-pressed="one.id === sewOuts.record?.id" :disabled="isBusy" @click="go(() => sewOuts.open(one))">
           {{ sayDay(one.sewOut.sewnOn) }} <small>r{{ one.sewOut.revision }}</small>
         </button>
       </li>
-      <li><button type="button" :aria-pressed="isNew" :disabled="isBusy" @click="act(() => sewOuts.begin())">+ another</button></li>
+      <li><button type="button" :aria-pressed="isNew" :disabled="isBusy" @click="go(() => sewOuts.begin())">+ another</button></li>
     </ul>
     <p v-else-if="sewOuts.records" class="muted">
       None yet. Sew a sample on the real cloth, measure it at the numbered places, and write down here what you found.

@@ -43,8 +43,7 @@ onMounted(() => {
   const stopHistory = history.show();
   void act(async () => {
     await Promise.all([sewOuts.load(), history.load()]);
-    const asked = sewOuts.records?.find(({ id }) => id === route.query['sample']) ?? sewOuts.records?.[0];
-    await (asked === undefined ? sewOuts.begin() : sewOuts.open(asked));
+    await sewOuts.resume(typeof route.query['sample'] === 'string' ? route.query['sample'] : undefined);
   });
   onBeforeUnmount(() => {
     stopHistory();

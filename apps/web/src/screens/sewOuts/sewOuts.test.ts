@@ -82,6 +82,7 @@ async function onSamples(): Promise<VueWrapper> {
     if (typeof state === 'string') throw new Error(state);
     return state;
   };
+  localStorage.removeItem('isola.sample.one');
   useShop().shop = shop;
   useShop().who = 'Mara';
   const screen = await show(SewOutsScreen);
@@ -150,6 +151,39 @@ describe('samples on screen', () => {
     expect(server.records[0]).toMatchObject({ version: 1, sewOut: { counts: true } });
     await click(screen, /\+ another/);
     expect(said(screen)).toContain('Record the sample');
+  });
+
+  test('are not lost when the page is left before they are recorded, nor when another is asked for', async () => {
+    const server = serve();
+    const screen = await onSamples();
+    await fieldsOf(screen)[0]!.setValue('19.1');
+    await screen.find('input[placeholder]').setValue('2.5');
+    await click(screen, /Record the sample/);
+    await fieldsOf(screen)[0]!.setValue('18.8');
+    await click(screen, /\+ another/);
+    expect(useNotices().notice?.text).toContain('not recorded yet');
+    screen.unmount();
+    // Whoever comes back finds what they wrote, of the sample that it was.
+    const again = await show(SewOutsScreen);
+    await flushPromises();
+    expect(fieldsOf(again)[0]!.element.value).toBe('18.8');
+    expect(said(again)).toContain('Revision 1 was sewn.');
+    await click(again, /Back as it was/);
+    expect(fieldsOf(again)[0]!.element.value).toBe('19.1');
+    await click(again, /\+ another/);
+    await again.find('input[placeholder]').setValue('7');
+    again.unmount();
+    const third = await show(SewOutsScreen);
+    await flushPromises();
+    expect([
+      third.find<HTMLInputElement>('input[placeholder]').element.value,
+      buttonIn(third.element as ParentNode, /Record the sample/),
+    ]).toEqual(['7', expect.anything()]);
+    await click(third, /Record the sample/);
+    expect([server.records.length, localStorage.getItem('isola.sample.one')]).toEqual([2, null]);
+    localStorage.setItem('isola.sample.one', '{"sewOut":');
+    third.unmount();
+    expect(said(await show(SewOutsScreen))).toContain('another');
   });
 
   test('of all jobs stand in the logbook, sought by word and by what they were sewn on', async () => {
