@@ -80,6 +80,8 @@ export const api = {
   auditPdfAddress: (id: string) => `/api/jobs/${id}/audit.pdf`,
   sheetPdfAddress: (id: string) => `/api/jobs/${id}/sheet.pdf`,
   exportAddress: (id: string, format: FormatId) => `/api/jobs/${id}/export?format=${format}`,
+  /** The file as it came in, byte for byte. */
+  fileAddress: (id: string) => `/api/jobs/${id}/file?as=came`,
   machineFileAddress: (id: string, layout: string) => `/api/jobs/${id}/export?layout=${encodeURIComponent(layout)}`,
   revisionAddress: (id: string, number: number, format: FormatId) => `/api/jobs/${id}/revisions/${number}/file?format=${format}`,
   sign: (id: string, signature: { baseVersion: number; who: string; reason: string }) =>

@@ -1,5 +1,6 @@
+import { SHOP } from '../screens/testing/onScreens.ts';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
-import { FABRICS, GARMENTS, HOOPS, MACHINES, THREADS, USUAL_RULES } from '@isola/core';
+import { FABRICS, GARMENTS, HOOPS, THREADS } from '@isola/core';
 import { enableAutoUnmount, flushPromises } from '@vue/test-utils';
 import { nextTick } from 'vue';
 import * as components from 'vuetify/components';
@@ -197,15 +198,7 @@ describe('figures and the job', () => {
 
   test('cloth, place and hoop are steps; a place brings its hoop, a cloth its color', async () => {
     const bench = await layOnBench();
-    useShop().shop = {
-      fabrics: FABRICS,
-      garments: GARMENTS,
-      hoops: HOOPS,
-      machines: MACHINES,
-      threads: THREADS,
-      layouts: [],
-      rules: USUAL_RULES,
-    };
+    useShop().shop = SHOP;
     const form = show(TargetForm);
     const choose = async (label: string, value: string): Promise<void> => {
       form
@@ -236,15 +229,7 @@ describe('figures and the job', () => {
   test('a number of pieces that cannot be is put back; a cloth that the shop no longer has is kept and said', async () => {
     const bench = await layOnBench();
     const { fabric, quantity } = bench.now!.view.target;
-    useShop().shop = {
-      fabrics: FABRICS.filter((f) => f.id !== fabric.id),
-      garments: GARMENTS,
-      hoops: HOOPS,
-      machines: MACHINES,
-      threads: THREADS,
-      layouts: [],
-      rules: USUAL_RULES,
-    };
+    useShop().shop = { ...SHOP, fabrics: FABRICS.filter((f) => f.id !== fabric.id) };
     const form = show(TargetForm);
     expect(words(form)).toContain(`${fabric.name} was deleted from the shop. This job keeps the values it was judged by`);
     const cloths = form.findAllComponents(components.VSelect).find((s) => s.props('label') === 'Cloth')!;

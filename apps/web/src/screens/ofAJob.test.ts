@@ -7,6 +7,7 @@ import { useBench } from '../stores/bench.ts';
 import { useHistory } from '../stores/history.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useOutbox } from '../stores/outbox.ts';
+import { useSession } from '../stores/session.ts';
 import { useShop } from '../stores/shop.ts';
 import { createEngine } from '../workers/createEngine.ts';
 import { openOn } from '../workers/testing/openOn.ts';
@@ -108,6 +109,24 @@ describe('release and details', () => {
     expect((buttonIn(release.element as ParentNode, /^\s*Release/) as HTMLButtonElement).disabled).toBe(true);
   });
 
+  test('who runs the machine reads the check list and takes files, and neither signs nor releases; a name of an account is not written over', async () => {
+    const session = useSession();
+    [session.hasAccounts, session.isKnown] = [true, true];
+    session.person = { id: 'i', name: 'Ivo', role: 'operator', isOut: false };
+    await onBench(true);
+    const { default: ReleaseScreen } = await import('./release/ReleaseScreen.vue');
+    const release = await show(ReleaseScreen);
+    expect(said(release.find('.checks'))).toMatch(/This stands against sewing it.*It does not fit the hoop.*Cautions are read/);
+    for (const gone of ['form.sign', '.tick', '.reason', 'textarea', '.who'])
+      expect([gone, release.find(gone).exists()]).toEqual([gone, false]);
+    expect(buttonIn(release.element as ParentNode, /^\s*(Release|Keep)/)).toBeUndefined();
+    expect(release.findAll('.files a').map((a) => a.attributes('href'))).toEqual(['/api/jobs/one/sheet.pdf']);
+    session.person = { ...session.person, role: 'digitizer' };
+    await nextTick();
+    expect(release.find<HTMLInputElement>('.who input').element.readOnly).toBe(true);
+    expect(release.find('form.sign').exists()).toBe(true);
+  });
+
   test('name, customer and date are saved on their own version when they change; a blank name is put back', async () => {
     const bench = await onBench(false);
     stage.answers = (_method, _path, body) => ({ ...job('one'), ...(body as object), detailsVersion: 3 });
@@ -165,7 +184,7 @@ describe('release and details', () => {
       ['4', 5, 2],
       ['3', 1, 2],
       ['2', 5, 2],
-      ['1', 5, 2],
+      ['1', 6, 2],
     ]);
     await click(release, /^Put revision 2 back/);
     expect([back, useNotices().notice!.title]).toEqual([[2], 'Revision 2 is on the bench again']);

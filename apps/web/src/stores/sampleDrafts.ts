@@ -22,7 +22,7 @@ export function keptDraft(job: string): SampleDraft | undefined {
     const read = JSON.parse(text) as Partial<SampleDraft>;
     const isWhole =
       Array.isArray(read.sewOut?.places) && typeof read.sewOut.revision === 'number' && typeof read.sewOut.fabric === 'object';
-    return isWhole ? { sewOut: read.sewOut!, record: read.record ?? null } : undefined;
+    return isWhole ? { sewOut: read.sewOut, record: read.record ?? null } : undefined;
   } catch {
     return undefined;
   }

@@ -17,7 +17,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   select: [id: string];
   key: [event: KeyboardEvent, id: string];
-  take: [id: string];
+  take: [event: DragEvent, id: string];
   letGo: [];
   over: [at: number];
   drop: [at: number];
@@ -88,7 +88,7 @@ const mark = computed(() => {
         :title="`${bar.name}: ${bar.words}`"
         @click="emit('select', bar.id)"
         @keydown="emit('key', $event, bar.id)"
-        @dragstart="emit('take', bar.id)"
+        @dragstart="emit('take', $event, bar.id)"
         @dragend="emit('letGo')"
       >
         <i v-if="bar.isLate" :style="{ width: `${bar.lateWidth}px` }" />
@@ -137,7 +137,7 @@ h3 small {
   top: 14px;
   height: 62px;
   padding: 0;
-  overflow: hidden;
+  overflow: clip;
   border: 1px solid #0d4f58;
   border-radius: 7px;
   background: #d3e4e1;
@@ -168,9 +168,12 @@ h3 small {
   background: repeating-linear-gradient(135deg, rgb(176 50 42 / 26%) 0 4px, transparent 4px 9px);
 }
 
+/* Of an order that begins out of sight the name is read all the same. */
 .words {
-  position: relative;
+  position: sticky;
+  left: 148px;
   display: grid;
+  width: max-content;
   padding: 8px 10px;
   line-height: 1.35;
   white-space: nowrap;

@@ -8,7 +8,7 @@ import BoardHabits from './BoardHabits.vue';
 import BoardLane from './BoardLane.vue';
 import DayAxis from './DayAxis.vue';
 import OrderCard from './OrderCard.vue';
-import { sayDifference, sayLate, sayMoment } from './sayBoard.ts';
+import { sayDifference, sayLate, sayMoment, sayPieces } from './sayBoard.ts';
 
 /** The week: which machine sews which order, and what is late. Orders are dragged, or moved by arrow keys. */
 const board = useBoard();
@@ -46,6 +46,12 @@ const preview = computed(() => {
   };
 });
 const chosen = computed(() => board.open.find(({ id }) => id === selected.value));
+
+/** Browsers drag only what holds something. */
+function take(event: DragEvent, id: string): void {
+  event.dataTransfer?.setData('text/plain', names.value.get(id) ?? '');
+  dragged.value = id;
+}
 
 function drop(place: BoardPlace): void {
   const id = dragged.value;
@@ -128,12 +134,13 @@ function onKey(event: KeyboardEvent, id: string): void {
               :aria-pressed="selected === job.id"
               @click="selected = job.id"
               @keydown="onKey($event, job.id)"
-              @dragstart="dragged = job.id"
+              @dragstart="take($event, job.id)"
               @dragend="dragged = over = undefined"
             >
               <b>{{ job.name }}</b>
               <small class="number"
-                >{{ job.target.quantity }} pieces{{
+                >{{ sayPieces(job.target.quantity)
+                }}{{
                   job.due === null
                     ? ''
                     : `, due ${new Date(`${job.due}T12:00`).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })}`
@@ -160,7 +167,7 @@ function onKey(event: KeyboardEvent, id: string): void {
             :over="over?.machine === machine.id ? over.at : undefined"
             @select="selected = $event"
             @key="onKey"
-            @take="dragged = $event"
+            @take="take"
             @let-go="dragged = over = undefined"
             @over="over = { machine: machine.id, at: $event }"
             @drop="drop({ machine: machine.id, at: $event })"

@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { useBoard } from '../../stores/board.ts';
 import { sayTime } from '../../bench/figures/sayFigures.ts';
 import { sayStage } from '../jobs/sayStage.ts';
-import { sayMinutes, sayMoment } from './sayBoard.ts';
+import { sayMinutes, sayMoment, sayPieces } from './sayBoard.ts';
 
 /** An order in words: what it is, when it is done, how long it would take on each machine. */
 const props = defineProps<{ job: JobSummary }>();
@@ -19,7 +19,7 @@ const minutes = computed(() => board.planned.get(props.job.id)?.minutes ?? []);
     <div>
       <b>{{ job.name }}</b>
       <span class="muted number">
-        {{ job.customer }}{{ job.customer ? ', ' : '' }}{{ job.target.quantity }} pieces of {{ sayTime(job.now.run.seconds) }};
+        {{ job.customer }}{{ job.customer ? ', ' : '' }}{{ sayPieces(job.target.quantity) }} of {{ sayTime(job.now.run.seconds) }};
         {{ sayStage(job).text.toLowerCase() }}
       </span>
       <p class="number">

@@ -1,9 +1,9 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import type { Board, JobSummary, Shop } from '@isola/contract';
-import { type BoardPlan, defaultTarget, EMPTY_BOARD, MACHINES, planLanes, runLanes, USUAL_RULES } from '@isola/core';
+import { type BoardPlan, defaultTarget, EMPTY_BOARD, MACHINES, planLanes, runLanes } from '@isola/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import { ApiError } from '../../api/client.ts';
-import { buttonIn, click, figures, job, said, setTheStage, show, stage } from '../testing/onScreens.ts';
+import { buttonIn, click, figures, job, said, setTheStage, SHOP, show, stage } from '../testing/onScreens.ts';
 import { sayDifference, sayLate } from './sayBoard.ts';
 
 // The worker plans in the page itself here.
@@ -35,7 +35,7 @@ function order(k: number, hours: number, due: string | null): JobSummary {
 /** A server with a board that it keeps; `elsewhere`: another page writes first. */
 function serve(orders: readonly JobSummary[], machines = MACHINES) {
   const kept = { board: { version: 0, plan: { ...EMPTY_BOARD, hooping: 0 } } as Board, elsewhere: false };
-  const shop: Shop = { fabrics: [], garments: [], hoops: [], machines, threads: [], layouts: [], rules: USUAL_RULES };
+  const shop: Shop = { ...SHOP, machines };
   stage.answers = (method, path, body) => {
     if (path === '/jobs') return orders;
     if (path === '/shop') return shop;

@@ -1,5 +1,5 @@
 import type { BoardOutcome } from '@isola/core';
-import { sayHours } from '../../bench/figures/sayFigures.ts';
+import { sayCount, sayHours } from '../../bench/figures/sayFigures.ts';
 
 /** A moment of the week: Wed 2 Dec, 14:20. */
 export const sayMoment = (at: Date): string =>
@@ -10,6 +10,8 @@ export const sayMoment = (at: Date): string =>
     hour: '2-digit',
     minute: '2-digit',
   });
+
+export const sayPieces = (quantity: number): string => (quantity === 1 ? '1 piece' : `${sayCount(quantity)} pieces`);
 
 export const sayMinutes = (minutes: number): string => sayHours(minutes * 60);
 

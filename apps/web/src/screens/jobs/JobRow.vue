@@ -78,7 +78,15 @@ const counts = computed(() =>
         <span v-else class="muted small">nothing saved yet</span>
       </div>
     </router-link>
-    <v-btn class="remove" icon variant="text" size="x-small" color="secondary" :aria-label="`Delete ${job.name}`" @click="$emit('remove')"
+    <v-btn
+      v-if="session.mayEdit"
+      class="remove"
+      icon
+      variant="text"
+      size="x-small"
+      color="secondary"
+      :aria-label="`Delete ${job.name}`"
+      @click="$emit('remove')"
       ><v-icon :icon="mdiTrashCanOutline"
     /></v-btn>
   </li>
@@ -130,6 +138,17 @@ h2 {
 .findings {
   display: flex;
   gap: 8px;
+}
+
+/* On a tablet what is saved gives way to what is to be sewn. */
+@media (max-width: 1099px) {
+  .whole {
+    grid-template-columns: 140px minmax(180px, 1fr) 140px 100px minmax(220px, 260px);
+  }
+
+  .saved {
+    display: none;
+  }
 }
 
 .figures {

@@ -198,7 +198,8 @@ const pressWords = computed(() => {
             {{ one.why }}<small v-if="one.row >= 0" class="muted number"> row {{ sayCount(one.row) }} of the file</small>
           </li>
         </ul>
-        <p class="muted small">
+        <p v-if="file" class="muted small">Take the file from Release again, or go back to the design.</p>
+        <p v-else class="muted small">
           Put it right under <router-link :to="{ name: 'audit' }">Audit</router-link>, or choose another hoop or machine on
           <router-link :to="{ name: 'take-in' }">Take in</router-link>.
         </p>

@@ -10,6 +10,7 @@ import { useShop } from '../../stores/shop.ts';
 import { buttonIn, click, said, setTheStage, show, stage } from '../testing/onScreens.ts';
 import JoinScreen from './JoinScreen.vue';
 import PeopleScreen from './PeopleScreen.vue';
+import { sayHappening } from './sayHappening.ts';
 
 setTheStage();
 
@@ -144,5 +145,30 @@ describe('people on screen', () => {
     expect(stage.asked.at(-1)).toEqual(['PUT', '/session/password', { old: 'three blue herons', password: 'four blue herons' }]);
     await click(screen, /Sign out here/);
     expect([stage.asked.at(-1)!.slice(0, 2), session.mustSignIn]).toEqual([['DELETE', '/session'], true]);
+  });
+});
+
+describe('what happened, in words', () => {
+  test('says what each request does, what was refused, and of what it has no words the address', () => {
+    const say = (method: string, path: string, status = 200): string => sayHappening({ method, path, status });
+    expect([
+      say('POST', '/api/session'),
+      say('POST', '/api/session', 429),
+      say('DELETE', '/api/jobs/1'),
+      say('POST', '/api/jobs/1/revisions'),
+      say('POST', '/api/jobs/1/revisions', 422),
+      say('PUT', '/api/sew-outs/photos/1'),
+      say('PUT', '/api/board', 409),
+      say('POST', '/api/jobs/1/practice'),
+    ]).toEqual([
+      'signed in',
+      'signed in: refused (429)',
+      'deleted a job',
+      'kept or released a revision',
+      'kept or released a revision: refused (422)',
+      'changed a sample',
+      'changed the board: refused (409)',
+      'POST /api/jobs/1/practice',
+    ]);
   });
 });

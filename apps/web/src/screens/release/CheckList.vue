@@ -4,6 +4,7 @@ import { mdiCheck, mdiCircleOutline } from '@mdi/js';
 import { computed } from 'vue';
 import SeverityMark from '../../bench/docket/SeverityMark.vue';
 import { useBench } from '../../stores/bench.ts';
+import { useSession } from '../../stores/session.ts';
 import { useShop } from '../../stores/shop.ts';
 import { useViewing } from '../../stores/viewing.ts';
 
@@ -13,6 +14,7 @@ const reasons = defineModel<Readonly<Partial<Record<CheckId, string>>>>({ requir
 const bench = useBench();
 const viewing = useViewing();
 const shop = useShop();
+const session = useSession();
 const stops = computed(() => bench.openFindings.filter((f) => f.severity === 'stop'));
 const others = computed(() => bench.openFindings.length - stops.value.length);
 const isOpen = ({ id }: ReleaseCheck): boolean => props.left.some((check) => check.id === id);
@@ -48,7 +50,8 @@ function say(id: CheckId, reason: string): void {
             <template v-else>No finding is open.</template>
           </p>
           <p v-else class="muted number">{{ check.found }}</p>
-          <label v-if="check.id === 'cautions'" class="tick">
+          <template v-if="!session.mayEdit" />
+          <label v-else-if="check.id === 'cautions'" class="tick">
             <input
               type="checkbox"
               :checked="!isOpen(check)"
@@ -69,7 +72,14 @@ function say(id: CheckId, reason: string): void {
         </div>
       </li>
     </ul>
-    <v-text-field v-model="shop.who" class="who" label="Who releases it" maxlength="200" />
+    <v-text-field
+      v-if="session.mayEdit"
+      v-model="shop.who"
+      class="who"
+      :readonly="session.person !== undefined"
+      label="Who releases it"
+      maxlength="200"
+    />
   </section>
 </template>
 

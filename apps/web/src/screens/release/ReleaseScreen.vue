@@ -13,11 +13,13 @@ import { savePreview } from './savePreview.ts';
 import SignOffForm from './SignOffForm.vue';
 import { useBench } from '../../stores/bench.ts';
 import { useAct } from '../../stores/useAct.ts';
+import { useSession } from '../../stores/session.ts';
 import { useShop } from '../../stores/shop.ts';
 import { useNotices } from '../../stores/notices.ts';
 
 const bench = useBench();
 const shop = useShop();
+const session = useSession();
 const notices = useNotices();
 const { isBusy: isDrawing, act: draw } = useAct();
 const preview = (): Promise<void> => draw(() => savePreview(bench.now!.view, bench.job!.fileName.replace(/\.[^.]*$/, '')));
@@ -77,10 +79,12 @@ async function keep(isRelease: boolean): Promise<void> {
     <section class="column" tabindex="0" aria-label="Settle and release">
       <h2>Check list</h2>
       <CheckList v-model="reasons" :checks="checks" :left="left" />
-      <v-textarea v-model="note" label="Note to go with it" rows="1" auto-grow maxlength="2000" />
+      <v-textarea v-if="session.mayEdit" v-model="note" label="Note to go with it" rows="1" auto-grow maxlength="2000" />
       <div class="actions">
-        <v-btn :loading="isKeeping" :disabled="!mayRelease" @click="keep(true)">Release</v-btn>
-        <v-btn variant="outlined" :loading="isKeeping" :disabled="!isSaved" @click="keep(false)">Keep without releasing</v-btn>
+        <template v-if="session.mayEdit">
+          <v-btn :loading="isKeeping" :disabled="!mayRelease" @click="keep(true)">Release</v-btn>
+          <v-btn variant="outlined" :loading="isKeeping" :disabled="!isSaved" @click="keep(false)">Keep without releasing</v-btn>
+        </template>
         <span v-if="isReleased" class="muted">Released as revision {{ released!.number }}.</span>
         <span v-else-if="left.length > 0" class="muted">{{ left.length }} to settle</span>
       </div>
@@ -89,7 +93,7 @@ async function keep(isRelease: boolean): Promise<void> {
         What is on the bench now is another: {{ sayPiece(bench.now!.view.figures) }}. It goes to the machine once it is released.
       </p>
       <h2>Files</h2>
-      <SignOffForm v-if="stops.length > 0 && !signed" :is-saved="isSaved" />
+      <SignOffForm v-if="stops.length > 0 && !signed && session.mayEdit" :is-saved="isSaved" />
       <p v-else-if="stops.length > 0 && signed" class="since">
         {{ signed.who }} answers for it: “{{ signed.reason }}”. That holds until the next step.
       </p>

@@ -79,6 +79,7 @@ onMounted(() => onBeforeUnmount(history.show()));
           download
           >{{ format.id.toUpperCase() }}</a
         >
+        <a v-if="revision.number === 1" :href="api.fileAddress(bench.job!.id)" class="in-words" download>The file itself</a>
         <button
           v-if="revision.version !== bench.job!.version"
           type="button"

@@ -6,6 +6,7 @@ import { api } from '../../api/client.ts';
 import { saySigned, sayTime } from '../../bench/figures/sayFigures.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useSewOuts } from '../../stores/sewOuts.ts';
+import { useSession } from '../../stores/session.ts';
 import { useShop } from '../../stores/shop.ts';
 import { useAct } from '../../stores/useAct.ts';
 import SignatureFields from '../shop/SignatureFields.vue';
@@ -19,6 +20,7 @@ const props = defineProps<{
   behind: string;
 }>();
 const shop = useShop();
+const session = useSession();
 const sewOuts = useSewOuts();
 const notices = useNotices();
 const { isBusy, act } = useAct();
@@ -83,7 +85,7 @@ const takeUp = (): Promise<void> =>
       </div>
     </dl>
     <p class="muted small number">{{ isInUse ? 'In use, from' : 'From' }} {{ behind }}. An estimate.</p>
-    <template v-if="!isInUse">
+    <template v-if="!isInUse && session.mayEdit">
       <p>
         <v-btn size="small" variant="outlined" :loading="isBusy" @click="look">What it moves in open jobs</v-btn>
         <span v-if="effects" class="muted small number" role="status"> {{ asked.done }} of {{ asked.of }} jobs looked at</span>

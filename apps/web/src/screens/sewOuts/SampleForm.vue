@@ -137,7 +137,7 @@ const classOf = (place: SamplePlace): string => (Math.abs(offBy(place) ?? 0) > A
         </button>
       </span>
     </fieldset>
-    <table ref="table" class="number">
+    <table v-if="draft.places.length > 0" ref="table" class="number">
       <thead>
         <tr>
           <th scope="col">place</th>
@@ -177,7 +177,14 @@ const classOf = (place: SamplePlace): string => (Math.abs(offBy(place) ?? 0) > A
       </tbody>
     </table>
     <p class="muted small">
-      Widths along the thread, gaps between edges. Click the cloth to measure another width. Leave empty what you did not measure.
+      <template v-if="draft.places.length === 0"
+        >Lines alone have no width that cloth draws in: there is nothing to measure here, and minutes teach the machine’s clock all the
+        same.</template
+      >
+      <template v-else
+        >Widths along the thread, gaps between edges. Click the cloth to measure another width. Leave empty what you did not
+        measure.</template
+      >
     </p>
     <v-textarea
       :model-value="draft.note"

@@ -1,10 +1,10 @@
 import { describe, expect, jest, test } from '@jest/globals';
 import type { Lessons, SewOutRecord, Shop } from '@isola/contract';
-import { defaultTarget, FABRICS, learnClock, learnPull, MACHINES, ProgramBuilder, SewOut, USUAL_RULES, writeStitchCsv } from '@isola/core';
+import { defaultTarget, FABRICS, learnClock, learnPull, ProgramBuilder, SewOut, writeStitchCsv } from '@isola/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import { createEngine } from '../../workers/createEngine.ts';
 import { openOn } from '../../workers/testing/openOn.ts';
-import { AT, buttonIn, click, figures, job, said, setTheStage, show, stage } from '../testing/onScreens.ts';
+import { AT, buttonIn, click, figures, job, said, setTheStage, SHOP, show, stage } from '../testing/onScreens.ts';
 import '../../workers/testing/quietWorkers.ts';
 
 // The cloth is drawn in browsers alone; places, what is expected of them and what they teach are those of the real engine and core.
@@ -28,7 +28,7 @@ const { default: LogbookScreen } = await import('../logbook/LogbookScreen.vue');
 setTheStage();
 
 const target = defaultTarget();
-const shop: Shop = { fabrics: FABRICS, garments: [], hoops: [], machines: MACHINES, threads: [], layouts: [], rules: USUAL_RULES };
+const shop = SHOP;
 
 /** A server that keeps samples and teaches by them. */
 function serve(): { records: SewOutRecord[]; shop: () => Shop } {

@@ -6,19 +6,9 @@ import { flushPromises } from '@vue/test-utils';
 import { ApiError } from '../../api/client.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { shopNews } from '../takeIn/shopNews.ts';
-import { AT, buttonIn, click, job, said, setTheStage, show, stage } from '../testing/onScreens.ts';
+import { AT, buttonIn, click, job, said, setTheStage, SHOP, show, stage } from '../testing/onScreens.ts';
 
 setTheStage();
-
-const SHOP: Shop = {
-  fabrics: FABRICS,
-  garments: GARMENTS,
-  hoops: HOOPS,
-  machines: MACHINES,
-  threads: THREADS,
-  layouts: [],
-  rules: USUAL_RULES,
-};
 
 /** A server that keeps what it is sent, and every change of it. */
 function serve(effects: Readonly<Record<string, ShopEffect>> = {}): { shop: () => Shop; changes: ShopChange[] } {

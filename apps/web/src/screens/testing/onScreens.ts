@@ -1,6 +1,17 @@
 import { afterEach, beforeEach, jest } from '@jest/globals';
-import type { DeletedJob, JobSummary } from '@isola/contract';
-import { defaultTarget, inspectProgram, ProgramBuilder } from '@isola/core';
+import type { DeletedJob, JobSummary, Shop } from '@isola/contract';
+import {
+  defaultTarget,
+  FABRICS,
+  GARMENTS,
+  HOOPS,
+  inspectProgram,
+  LAYOUTS,
+  MACHINES,
+  ProgramBuilder,
+  THREADS,
+  USUAL_RULES,
+} from '@isola/core';
 import { enableAutoUnmount, flushPromises, mount, type VueWrapper } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import type { Component } from 'vue';
@@ -12,6 +23,11 @@ import { ApiError } from '../../api/client.ts';
 export const file = new ProgramBuilder().color('#1f4e5f', 'Harbor').jump(0, 0).stitch(0, 0).stitch(3, 0).stitch(6, 0).trim().end().build();
 export const figures = inspectProgram(file, defaultTarget());
 export const AT = '2026-11-23T08:00:00.000Z';
+
+/** A shop as it begins. */
+export const SHOP: Shop = {
+  ...{ fabrics: FABRICS, garments: GARMENTS, hoops: HOOPS, machines: MACHINES, threads: THREADS, layouts: LAYOUTS, rules: USUAL_RULES },
+};
 
 /** A job as the list gives it. */
 export function job(id: string, more: Partial<JobSummary> = {}): JobSummary {

@@ -1,27 +1,16 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Shop } from '@isola/contract';
-import { defaultTarget, encodeLayout, FABRICS, LAYOUTS, MACHINES, SIMULATED_LAYOUT, THREADS, USUAL_RULES } from '@isola/core';
+import { encodeLayout, SIMULATED_LAYOUT } from '@isola/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import { nextTick } from 'vue';
 import { useShop } from '../../../stores/shop.ts';
-import { buttonIn, click, file, said, setTheStage, show, stage } from '../../testing/onScreens.ts';
+import { buttonIn, click, file, said, setTheStage, SHOP, show, stage } from '../../testing/onScreens.ts';
 import LayoutsPanel from './LayoutsPanel.vue';
 
 setTheStage();
 
-const { garment, hoop } = defaultTarget();
-const lists: Shop = {
-  fabrics: FABRICS,
-  garments: [garment!],
-  hoops: [hoop],
-  machines: MACHINES,
-  threads: THREADS,
-  layouts: LAYOUTS,
-  rules: USUAL_RULES,
-};
-
 async function onLayouts(): Promise<VueWrapper> {
-  let shop = lists;
+  let shop = SHOP;
   stage.answers = (method, path, body) => {
     const [, , kind, id] = path.split('/');
     if (kind !== 'layouts') return shop;
@@ -29,9 +18,9 @@ async function onLayouts(): Promise<VueWrapper> {
     return (shop = { ...shop, layouts: method === 'PUT' ? [...others, (body as { record: Shop['layouts'][number] }).record] : others });
   };
   const store = useShop();
-  store.shop = lists;
+  store.shop = SHOP;
   store.who = 'Ada';
-  const screen = await show(LayoutsPanel, { shop: lists });
+  const screen = await show(LayoutsPanel, { shop: SHOP });
   return screen;
 }
 const write = async (screen: VueWrapper, text: string): Promise<void> => {
