@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import type { Locator, Page } from '@playwright/test';
 import { expect } from './isola.ts';
@@ -8,6 +10,19 @@ export async function openJob(page: Page, name: string, stage = 'Audit'): Promis
   await page.getByRole('link', { name: new RegExp(name) }).click();
   await goToStage(page, stage);
   await painted(page);
+}
+
+/** Takes a file of the demo in once more, as a job of its own that no other test has touched: for what the demo's own job was taken in for. */
+export async function takeInAnew(page: Page, like: string, file: string, name: string): Promise<void> {
+  const jobs = (await (await page.request.get('/api/jobs')).json()) as { id: string; name: string }[];
+  const { id } = jobs.find((job) => job.name.startsWith(like))!;
+  const { initialTarget } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as { initialTarget: object };
+  const multipart = {
+    file: { name: path.basename(file), mimeType: 'text/csv', buffer: readFileSync(file) },
+    target: JSON.stringify(initialTarget),
+    name,
+  };
+  expect((await page.request.post('/api/jobs', { multipart })).status()).toBe(201);
 }
 
 /** Goes to a stage of the job and waits until its screen has taken the place of the one before, keys and all. */
@@ -31,6 +46,15 @@ export async function chooseIn(within: Locator, label: string, words: string): P
 export const finding = (page: Page, text: string | RegExp) => page.locator('.finding', { hasText: text });
 export const figure = (page: Page, name: string) => page.locator('.head > div', { hasText: name }).locator('dd').first();
 export const saved = (page: Page) => expect(page.getByText(/^Saved( \d|$)/)).toBeVisible();
+
+/** Keeps the first finding with such words as it is. */
+export async function keep(page: Page, text: RegExp, reason: string): Promise<void> {
+  const item = finding(page, text).first();
+  await item.getByRole('button').first().click();
+  await item.getByRole('button', { name: 'Keep, because…' }).click();
+  await page.getByLabel('Because…').fill(reason);
+  await page.getByRole('button', { name: 'Keep it' }).click();
+}
 
 /** Has axe look at what is shown: no serious fault may be there. */
 export async function lookAtAccess(page: Page, screen: string): Promise<void> {

@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import path from 'node:path';
-import { finding, lookAtAccess, openJob, saved } from './bench.ts';
+import { finding, lookAtAccess, openJob, saved, takeInAnew } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 const ROOT = path.resolve(import.meta.dirname, '..');
@@ -10,7 +10,7 @@ test('where accounts are asked for, the first owner comes in from the console, i
   browser,
   isola,
 }) => {
-  test.setTimeout(150_000);
+  test.setTimeout(240_000);
   await isola.end('SIGTERM');
   await isola.start({ ACCOUNTS: 'on' });
   await page.setViewportSize({ width: 1280, height: 800 });
@@ -32,7 +32,8 @@ test('where accounts are asked for, the first owner comes in from the console, i
   await expect(page.getByRole('link', { name: /Heron crest/ })).toBeVisible();
 
   // Steps say who made them.
-  await openJob(page, 'Heron crest');
+  await takeInAnew(page, 'Heron crest', 'demo/heron.csv', 'Crest of the people');
+  await openJob(page, 'Crest of the people');
   await finding(page, /ends are not locked/)
     .getByRole('button')
     .first()

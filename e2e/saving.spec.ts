@@ -1,7 +1,7 @@
 import http from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { BrowserContext, Page } from '@playwright/test';
-import { finding, openJob, saved } from './bench.ts';
+import { finding, keep, openJob, saved } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 async function accept(page: Page, text: RegExp): Promise<void> {
@@ -11,18 +11,10 @@ async function accept(page: Page, text: RegExp): Promise<void> {
   await item.getByRole('button', { name: 'Accept' }).click();
 }
 
-async function keep(page: Page, text: RegExp, reason: string): Promise<void> {
-  const item = finding(page, text).first();
-  await item.getByRole('button').first().click();
-  await item.getByRole('button', { name: 'Keep, because…' }).click();
-  await page.getByLabel('Because…').fill(reason);
-  await page.getByRole('button', { name: 'Keep it' }).click();
-}
-
 /** A window beside the others that does not hear what they do, as one whose connection was lost for a while. */
 async function deafWindow(context: BrowserContext): Promise<Page> {
   const page = await context.newPage();
-  await page.route('**/api/events', (route) => route.abort());
+  await page.route('**/api/events*', (route) => route.abort());
   return page;
 }
 
@@ -41,19 +33,18 @@ test('two windows on one job: each shows what the other does; where one did not 
   await saved(beside);
   await accept(deaf, /longer than the machine makes/);
   const dialog = deaf.getByRole('dialog');
-  await expect(dialog).toContainText('This job was changed in another window');
+  await expect(dialog).toContainText('Another window changed what these steps build on. The job stays as they left it.');
   await expect(dialog).toContainText('does not fit:');
   await expect(dialog.getByRole('button', { name: 'None of them fits' })).toBeDisabled();
   // The job as it is now, and nothing on top of it.
   await expect(dialog.locator('tbody tr')).toHaveCount(1);
-  await dialog.getByRole('button', { name: 'Let them go' }).click();
+  await dialog.getByRole('button', { name: 'Leave them on their branch' }).click();
   await expect(dialog).toHaveCount(0);
   await expect(finding(deaf, /longer than the machine makes/)).toHaveCount(0);
-  // A step that fits is made again on top of what another window did, and the others hear of it.
+  // A step that touches something else goes on top of what another window did, and the others hear of it.
   await keep(page, /^(?!.*58\.4 mm high)/, 'sewn so before');
   await saved(page);
   await keep(deaf, /58\.4 mm high/, 'these caps are cut higher');
-  await dialog.getByRole('button', { name: 'Make them again' }).click();
   for (const window of [page, beside, deaf]) {
     await expect(window.locator('.kept', { hasText: 'these caps are cut higher' })).toBeVisible();
     await expect(window.locator('.kept', { hasText: 'sewn so before' })).toBeVisible();

@@ -14,27 +14,33 @@ const database = (...args) => execFileSync(process.execPath, ['scripts/db.mjs', 
 database('recreate', 'isola_pictures');
 const PORT = 4398;
 const url = `http://localhost:${PORT}`;
-const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
-  env: {
-    ...process.env,
-    DATABASE_URL: database('url', 'isola_pictures', 'server'),
-    DATABASE_OWNER_URL: database('url', 'isola_pictures'),
-    PORT: String(PORT),
-    NODE_ENV: 'production',
-  },
-  stdio: ['ignore', 'pipe', 'inherit'],
-});
-process.on('exit', () => server.kill());
-await new Promise((resolve) => server.stdout.on('data', (data) => data.includes('Isola is at') && resolve()));
+const environment = {
+  ...process.env,
+  DATABASE_URL: database('url', 'isola_pictures', 'server'),
+  DATABASE_OWNER_URL: database('url', 'isola_pictures'),
+  PORT: String(PORT),
+  NODE_ENV: 'production',
+};
+async function serve(settings = {}) {
+  const started = spawn(process.execPath, ['apps/server/dist/main.js'], {
+    env: { ...environment, ...settings },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  process.on('exit', () => started.kill());
+  await new Promise((resolve) => started.stdout.on('data', (data) => data.includes('Isola is at') && resolve()));
+  return started;
+}
+let server = await serve();
 
 const { chromium } = await import('@playwright/test');
 const browser = await chromium.launch({
   executablePath: CHROMIUM,
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
 const jobs = await (await fetch(`${url}/api/jobs`)).json();
 const at = (name, stage) => `${url}/jobs/${jobs.find((job) => job.name.includes(name)).id}/${stage}`;
+
+let page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
 
 async function picture(name, address, ...acts) {
   if (address !== undefined) await page.goto(address);
@@ -57,10 +63,6 @@ const click = (text) => () => page.getByRole('button', { name: text }).first().c
 
 await picture('take-in', at('Heron', 'take-in'));
 await picture('audit', at('Heron', 'audit'));
-const object = (name) => () => page.getByRole('region', { name: 'Objects' }).getByRole('button', { name }).click();
-// The list holds only what is in sight: fills alone are few.
-const kind = (name) => () => page.getByRole('region', { name: 'Objects' }).getByRole('button', { name, exact: true }).click();
-await picture('objects', at('Heron', 'rework'), kind('fill'), object(/^fill, middle, 37 mm \(2\)/i), kind('fill'));
 await picture('plan', at('Heron', 'audit'), press('r'), () => page.getByRole('region', { name: 'Plan of repair' }).waitFor());
 await picture('compare', undefined, click(/^Accept \d steps as one/), () => page.getByRole('link', { name: 'Compare' }).click());
 const line = (which) => page.locator('.history ol .line').nth(which);
@@ -88,26 +90,7 @@ await picture(
   click('Start'),
   () => page.getByRole('alert').waitFor({ timeout: 60_000 }),
 );
-const drag =
-  (...places) =>
-  async () => {
-    const box = await page.locator('canvas.surface').boundingBox();
-    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-    await page.mouse.move(x + places[0][0], y + places[0][1]);
-    await page.mouse.down();
-    for (const [dx, dy] of places.slice(1)) await page.mouse.move(x + dx, y + dy, { steps: 5 });
-    await page.mouse.up();
-  };
 const first = () => page.getByRole('region', { name: 'Objects' }).locator('.row').first().click();
-await picture(
-  'points',
-  at('Kettle', 'rework'),
-  first,
-  click('shape'),
-  click(/^Points$/),
-  drag([-190, 40], [-60, 0], [10, 60], [-30, 150], [-150, 140], [-190, 50]),
-  press('ArrowUp'),
-);
 await picture('shapes', at('Kettle', 'rework'), first, click('shape'), click(/^Nodes$/), async () => {
   const node = await page.locator('.nodes .node').first().boundingBox();
   await page.mouse.move(node.x + node.width / 2, node.y + node.height / 2);
@@ -126,7 +109,6 @@ await picture(
   () => page.waitForTimeout(3000),
 );
 await picture('shop', `${url}/shop`, click('terry'));
-await picture('machine-files', `${url}/shop`, () => page.getByRole('tab', { name: 'Machine files' }).click());
 await picture(
   'board',
   `${url}/board`,
@@ -176,6 +158,40 @@ await picture(
   () => page.locator('canvas.surface').click({ position: { x: 320, y: 480 } }),
 );
 await picture('jobs', `${url}/`);
+
+// The shop's server, where people sign in: two of them are in one job.
+server.kill();
+await new Promise((resolve) => server.once('exit', resolve));
+server = await serve({ ACCOUNTS: 'on' });
+await picture('sign-in', `${url}/`, () => page.getByRole('heading', { name: 'Who is at the bench?' }).waitFor());
+const PASSWORD = 'three blue herons';
+const invited = /join#([\w-]+)/.exec(
+  execFileSync(process.execPath, ['apps/server/dist/owner.js'], { encoding: 'utf8', env: environment }),
+)[1];
+async function comeIn(name, token) {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce', baseURL: url });
+  await context.request.post('/api/session/join', { data: { token, name, password: PASSWORD } });
+  return context;
+}
+const mara = await comeIn('Mara', invited);
+const invite = async (role) => (await (await mara.request.post('/api/people/invitations', { data: { role } })).json()).token;
+const ivo = await comeIn('Ivo', await invite('digitizer'));
+const ada = await comeIn('Ada', await invite('operator'));
+page = await mara.newPage();
+await picture('people', `${url}/people`, click('Make a link'));
+const other = await ivo.newPage();
+await other.goto(at('Kettle', 'rework'));
+await (await ada.newPage()).goto(at('Kettle', 'release'));
+await picture('together', at('Kettle', 'audit'), async () => {
+  await other.goto(at('Kettle', 'audit'));
+  await other.locator('.shell[data-audited=true]').waitFor();
+  const finding = other.locator('.finding').nth(1);
+  await finding.getByRole('button').first().click();
+  await finding.getByRole('button', { name: 'Keep, because…' }).click();
+  await other.getByLabel('Because…').fill('sewn so on the sample');
+  await other.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByText('Ivo changed this job').waitFor();
+});
 
 await browser.close();
 server.kill();

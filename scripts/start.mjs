@@ -1,4 +1,6 @@
 // npm start: sets everything up, then serves; prints one address when it can be opened.
+import { spawn } from 'node:child_process';
+import path from 'node:path';
 import { build, installPackages, ROOT, startDatabase } from './setUp.mjs';
 
 process.chdir(ROOT);
@@ -13,7 +15,18 @@ if (isOwnDatabase) {
   process.env.DATABASE_DIR = folder();
 }
 process.env.NODE_ENV ??= 'production';
+if (isOwnDatabase) process.env.BACKUPS_DIR ??= path.resolve('.data', 'backups');
 await import('../apps/server/dist/main.js');
+
+/** When a backup is made and tried by itself, as cron has it; `off`: by somebody else, or never. */
+const BACKUP_AT = process.env.BACKUP_AT ?? '30 2 * * *';
+if (isOwnDatabase && BACKUP_AT !== 'off') {
+  const { Cron } = await import('croner');
+  new Cron(BACKUP_AT, { protect: true, unref: true }, () => {
+    const child = spawn(process.execPath, ['scripts/nightly.mjs'], { stdio: 'inherit', env: process.env });
+    return new Promise((resolve) => child.once('exit', resolve));
+  });
+}
 
 /** So often (ms) it is looked whether the database still runs; one that died is started again. */
 const LOOK_EVERY = 3000;

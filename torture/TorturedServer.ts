@@ -28,8 +28,8 @@ export class TorturedServer {
     return new TorturedServer(database, await freePort(), hasDemo);
   }
 
-  /** Starts it; kept when it answers, or when it ended before that, with its exit code. `databasePort`: of a proxy to its database. */
-  async start(databasePort?: number): Promise<number | 'running' | null> {
+  /** Starts it; kept when it answers, or when it ended before that, with its exit code. `databasePort`: of a proxy to its database; `settings`: besides. */
+  async start(databasePort?: number, settings: Readonly<Record<string, string>> = {}): Promise<number | 'running' | null> {
     const address = (...role: string[]): string => {
       const url = new URL(db('url', this.database, ...role));
       if (databasePort !== undefined) url.port = String(databasePort);
@@ -42,6 +42,8 @@ export class TorturedServer {
       PORT: String(this.port),
       NODE_ENV: 'production',
       DEMO: this.demo ? 'on' : 'off',
+      FILES_AN_HOUR: '10000000',
+      ...settings,
     };
     const child = spawn(process.execPath, [path.join(ROOT, 'apps/server/dist/main.js')], { env, stdio: ['ignore', 'pipe', 'pipe'] });
     this.child = child;

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { JobSummary } from '@isola/contract';
+import { mutator } from './mutate.ts';
 import { chance, stepNamed, TorturedServer } from './TorturedServer.ts';
 
 export interface HostileCount {
@@ -27,20 +28,7 @@ export async function sendHostile(requests: number, seed = 3, lanes = 4): Promis
   const faults: string[] = [];
   let slowest = 0;
   let left = requests;
-  const mutate = (bytes: Buffer): Buffer => {
-    let changed = Buffer.from(bytes);
-    for (let n = 1 + Math.floor(random() * 6); n > 0; n--) {
-      const at = Math.floor(random() * changed.length);
-      const length = Math.floor(random() * 40);
-      const kind = random();
-      if (kind < 0.35) changed[at] = Math.floor(random() * 256);
-      else if (kind < 0.55) changed = Buffer.concat([changed.subarray(0, at), changed.subarray(at + length)]);
-      else if (kind < 0.75) changed = Buffer.concat([changed.subarray(0, at), changed.subarray(at, at + length), changed.subarray(at)]);
-      else if (kind < 0.9) changed = Buffer.concat([changed.subarray(0, at), Buffer.from(pick(SPLICES)), changed.subarray(at)]);
-      else changed = changed.subarray(0, at);
-    }
-    return changed;
-  };
+  const mutate = mutator(random);
   const bodies = (): [at: string, method: string, body: string] => {
     const step = JSON.stringify({ baseVersion: 0, entries: [stepNamed('x')] });
     return pick([
@@ -86,24 +74,6 @@ export async function sendHostile(requests: number, seed = 3, lanes = 4): Promis
   await server.kill();
   return { requests, byStatus, slowest, faults: [...new Set(faults)] };
 }
-
-const SPLICES = [
-  '9'.repeat(5000),
-  '-1e309',
-  '1e300,',
-  'NaN',
-  '\0',
-  '"',
-  '<',
-  '&#0;',
-  'M1e9 1e9',
-  '\\ud800',
-  '<g>'.repeat(300),
-  ','.repeat(99),
-  '\n\n',
-  '{"a":',
-  '[[[[',
-];
 
 /** Single files that once ended or held up the server: each has to be answered soon, whatever it is told. */
 export async function sendWorst(): Promise<Readonly<Record<string, string>>> {

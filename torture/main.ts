@@ -1,8 +1,9 @@
-// npm run torture [kills | statements | disk | hostile | worst | load] [how many]: attacks on the built server, on a database of its own. See docs/reliability.md.
+// npm run torture [kills | statements | disk | mutated | hostile | worst | load] [how many]: attacks on the built server, on a database of its own. See docs/reliability.md.
 import { fillDisk } from './disk.ts';
 import { sendHostile, sendWorst } from './hostile.ts';
 import { killAtFirstStart, killAtStatements, killUnderLoad } from './kills.ts';
 import { edit } from './load.ts';
+import { readMutated } from './mutated.ts';
 import { db } from './TorturedServer.ts';
 
 process.env['DB_CLUSTER'] = 'postgres-torture';
@@ -28,6 +29,7 @@ if (['all', 'disk'].includes(what)) {
   else say('a full disk, then room again', outcome);
 }
 if (['all', 'worst'].includes(what)) console.log('\nsingle files:', await sendWorst());
+if (['all', 'mutated'].includes(what)) say('inputs changed by chance, read in one process', readMutated(count(20_000)));
 if (['all', 'hostile'].includes(what)) say('files and bodies changed by chance', await sendHostile(count(3000)));
 if (['all', 'load'].includes(what)) {
   say('one editor while four files of 2,000,000 rows are taken in', await edit(1, 20, 4, 200));

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { sendHostile } from './hostile.ts';
+import { readMutated } from './mutated.ts';
+import { soak } from './soak.ts';
 import { killAtStatements, killUnderLoad } from './kills.ts';
 import { db } from './TorturedServer.ts';
 
@@ -24,6 +26,19 @@ describe('under attack', () => {
     const { acknowledged, faults } = await killUnderLoad(2, 5);
     expect(faults).toEqual([]);
     expect(acknowledged).toBeGreaterThan(1);
+  });
+
+  test('inputs changed by chance are read or refused by all that reads things of other hands', () => {
+    const { inputs, read, faults } = readMutated(1400);
+    expect(faults).toEqual([]);
+    expect([inputs, Object.keys(read).length]).toEqual([1400, 6]);
+  });
+
+  test('people on one job at two server processes: every step that was acknowledged is there once', async () => {
+    const { steps, heard, faults } = await soak({ people: 4, jobs: 1, seconds: 3, pause: 600, processes: 2 });
+    expect(faults).toEqual([]);
+    expect(steps).toBeGreaterThan(5);
+    expect(heard).toBeGreaterThan(steps);
   });
 
   test('files and bodies changed by chance are answered, never by a fault of the server', async () => {

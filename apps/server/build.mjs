@@ -3,7 +3,14 @@ import { build, context } from 'esbuild';
 /** Our own TypeScript (the workspace packages and the demo's drawings too) in one file an entry; everything from node_modules stays outside. */
 const options = {
   absWorkingDir: import.meta.dirname,
-  entryPoints: ['src/main.ts', 'src/doctor/doctor.ts', 'src/owner.ts', 'src/workers/design.worker.ts', 'src/workers/audit.worker.ts'],
+  entryPoints: [
+    'src/main.ts',
+    'src/doctor/doctor.ts',
+    'src/owner.ts',
+    'src/export.ts',
+    'src/workers/design.worker.ts',
+    'src/workers/audit.worker.ts',
+  ],
   outdir: 'dist',
   entryNames: '[name]',
   bundle: true,

@@ -1,13 +1,17 @@
 import path from 'node:path';
 import { designSchema } from '@isola/core';
 import { serveStatic } from '@hono/node-server/serve-static';
-import { Hono } from 'hono';
+import { Hono, type MiddlewareHandler } from 'hono';
 import { except } from 'hono/combine';
 import { secureHeaders } from 'hono/secure-headers';
 import type { DesignPool } from './workers/DesignPool.ts';
 import type { Config } from './config.ts';
 import type { Models } from './db/models/index.ts';
 import { Problem, respondWithProblem } from './problem.ts';
+import { addressOf, findAddress } from './routes/addressOf.ts';
+import { noteRequest } from './routes/noteRequest.ts';
+import { presenceRoutes } from './routes/presence.ts';
+import { exportRoutes } from './routes/export.ts';
 import { eventRoutes } from './routes/events.ts';
 import { healthRoutes } from './routes/health.ts';
 import { limitBody } from './routes/validate.ts';
@@ -19,6 +23,9 @@ import { createMetrics } from './routes/metrics.ts';
 import { noteHappenings } from './routes/noteHappenings.ts';
 import { guard, peopleRoutes, sessionRoutes } from './routes/people.ts';
 import { sewOutRoutes } from './routes/sewOuts.ts';
+import type { Bus } from './services/Bus.ts';
+import { Quotas } from './services/Quotas.ts';
+import { Presences } from './services/Presences.ts';
 import type { Audits } from './services/Audits.ts';
 import { Happenings } from './services/Happenings.ts';
 import type { People } from './services/People.ts';
@@ -29,6 +36,7 @@ import type { ShopService } from './services/ShopService.ts';
 
 export interface Services {
   readonly models: Models;
+  readonly bus: Bus;
   readonly jobs: JobService;
   readonly shop: ShopService;
   readonly pool: DesignPool;
@@ -42,18 +50,32 @@ export interface Services {
 
 /** What a request may carry where its route says nothing else. */
 const SMALL = 1024 * 1024;
+/** Files that are kept. */
+const isFile = (method: string, path: string): boolean => isLarge(method, path) && !path.endsWith('/journal');
+
 /** Files and steps may be larger; their routes say how large. */
 const isLarge = (method: string, path: string): boolean =>
   (method === 'POST' && /^\/api\/jobs(\/[^/]+\/journal)?$/.test(path)) ||
   (method === 'POST' && /^\/api\/sew-outs\/[^/]+\/photos$/.test(path)) ||
   (method === 'PUT' && /^\/api\/audits\/[^/]+\/files\/\d+$/.test(path));
 
+/** What brings a file is let through where there is room for it. */
+function limitFiles(quotas: Quotas): MiddlewareHandler {
+  return async (c, next) => {
+    const { method, path } = c.req;
+    if (isFile(method, path)) await quotas.findRoom();
+    // Of a folder that is audited there may be thousands, which the audit itself counts.
+    if (isFile(method, path) && !path.startsWith('/api/audits/')) await quotas.letSend(c.get('person')?.id ?? addressOf(c));
+    await next();
+  };
+}
+
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
 /** The whole application: the interface under /api, and the built web application for every other address. */
 export function createApp(
-  config: Pick<Config, 'host' | 'webDir' | 'databaseDir'> & Partial<Pick<Config, 'publicUrl'>>,
-  { models, jobs, shop, pool, audits, sewOuts, people, closing }: Services,
+  config: Pick<Config, 'host' | 'webDir' | 'databaseDir'> & Partial<Pick<Config, 'publicUrl' | 'proxies' | 'quota' | 'backupsDir'>>,
+  { models, bus, jobs, shop, pool, audits, sewOuts, people, closing }: Services,
 ): Hono {
   const app = new Hono();
   app.onError((error, c) => respondWithProblem(error, c));
@@ -72,10 +94,13 @@ export function createApp(
         frameAncestors: ["'none'"],
       },
       xFrameOptions: 'DENY',
-      // Plain HTTP on loopback: a promise of HTTPS for this host would lock other programs of the machine out of the browser.
-      strictTransportSecurity: false,
+      // On loopback a promise of HTTPS would lock other programs of the machine out of the browser.
+      strictTransportSecurity: config.publicUrl?.startsWith('https:') === true ? 'max-age=31536000' : false,
     }),
   );
+
+  app.use(findAddress(config.proxies ?? []));
+  app.use('/api/*', noteRequest);
 
   // A page elsewhere must not reach this server through the user's browser: neither under another name, nor from another origin.
   const names = [...LOOPBACK, config.host, ...(config.publicUrl === undefined ? [] : [new URL(config.publicUrl).hostname])];
@@ -99,13 +124,15 @@ export function createApp(
   const happenings = new Happenings(models);
   if (people !== undefined) app.use('/api/*', noteHappenings(happenings));
   app.use('/api/*', guard(people));
+  if (config.quota !== undefined) app.use('/api/*', limitFiles(new Quotas(models, config.quota)));
   const limitSmall = limitBody(SMALL, 'This is too large', 'A request of this kind takes up to 1 MB.');
   app.use(
     '/api/*',
     except((c) => isLarge(c.req.method, c.req.path), limitSmall),
   );
   app.route('/api/metrics', metrics.routes);
-  app.route('/api/health', healthRoutes(models, pool, config.databaseDir));
+  app.route('/api/health', healthRoutes(models, pool, config));
+  app.route('/api/jobs', presenceRoutes(new Presences(models, bus)));
   app.route('/api/jobs', jobRoutes(jobs, shop));
   app.route('/api/shop', shopRoutes(shop));
   app.route('/api/audits', auditRoutes(audits, closing));
@@ -114,7 +141,8 @@ export function createApp(
   if (people !== undefined) app.route('/api/people', peopleRoutes(people, happenings));
   app.route('/api/board', boardRoutes(new BoardService(models)));
   app.get('/api/design-schema', (c) => c.json(designSchema()));
-  app.route('/api/events', eventRoutes(jobs, closing));
+  app.route('/api/export', exportRoutes(models, { jobs, shop, sewOuts }));
+  app.route('/api/events', eventRoutes(bus, people, closing));
   app.all('/api/*', (c) => {
     throw new Problem(404, 'Not found', `There is nothing at ${c.req.path}.`);
   });

@@ -14,13 +14,26 @@ describe('settings', () => {
       demoDir: '/srv/isola/demo',
       hasDemo: true,
       auditWorkers: 1,
+      processes: 1,
+      isFirst: true,
+      proxies: [],
+      quota: { gigabytes: 50, filesAnHour: 600 },
       hasAccounts: false,
     });
   });
 
   test('each can be set; a port that was asked for is fixed', () => {
     const config = readConfig(
-      { DATABASE_URL, PORT: '5000', HOST: 'localhost', DEMO: 'off', WEB_DIR: '/w', DEMO_DIR: '/d', AUDIT_WORKERS: '4' },
+      {
+        DATABASE_URL,
+        PORT: '5000',
+        HOST: 'localhost',
+        DEMO: 'off',
+        WEB_DIR: '/w',
+        DEMO_DIR: '/d',
+        AUDIT_WORKERS: '4',
+        PROXIES: 'loopback, 10.0.0.0/8',
+      },
       '/srv',
     );
     expect(config).toMatchObject({
@@ -31,6 +44,7 @@ describe('settings', () => {
       webDir: '/w',
       demoDir: '/d',
       auditWorkers: 4,
+      proxies: ['loopback', '10.0.0.0/8'],
     });
   });
 
@@ -49,6 +63,9 @@ describe('settings', () => {
     [{ DATABASE_URL, HOST: '0.0.0.0', ACCOUNTS: 'off', PUBLIC_URL: 'https://isola.example' }, 'people have to sign in'],
     [{ DATABASE_URL, HOST: '192.168.1.20' }, 'PUBLIC_URL'],
     [{ DATABASE_URL, HOST: 'everywhere' }, 'HOST'],
+    [{ DATABASE_URL, PROCESSES: '0' }, 'PROCESSES'],
+    [{ DATABASE_URL, PROXIES: 'the proxy' }, 'PROXIES'],
+    [{ DATABASE_URL, QUOTA_GB: '-3' }, 'QUOTA_GB'],
     [{ DATABASE_URL, PUBLIC_URL: 'isola' }, 'PUBLIC_URL'],
   ])('%j is refused with the name of what is wrong', (environment, name) => {
     expect(() => readConfig(environment, '/srv')).toThrow(name);

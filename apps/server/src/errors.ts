@@ -33,6 +33,16 @@ export class ChangedElsewhere extends Error {
   }
 }
 
+/** Others touched what steps touch that were made without knowing that; `overlap` says what, where it is known. */
+export class TouchesTheSame extends Error {
+  readonly overlap: readonly string[];
+
+  constructor(overlap: readonly string[]) {
+    super('Others changed what these steps change, too.');
+    this.overlap = overlap;
+  }
+}
+
 /** What was sent contradicts itself or what is stored. */
 export class DoesNotFit extends Error {}
 
@@ -49,6 +59,15 @@ export class TooOften extends Error {
   constructor(seconds: number) {
     super(`That was tried too often. Wait ${seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, then try again.`);
     this.seconds = seconds;
+  }
+}
+
+/** The shop's files take all the room that they may. */
+export class NoRoom extends Error {
+  constructor(taken: number, gigabytes: number) {
+    super(
+      `Files and photos of the shop take ${taken.toFixed(1)} of the ${gigabytes} GB that they may. Delete what is not needed, or have QUOTA_GB set higher.`,
+    );
   }
 }
 

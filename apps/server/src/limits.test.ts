@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
-import { type JobDetail, type JobSummary, type ProblemDetails, type RevisionSummary } from '@isola/contract';
+import type { JobChange, JobDetail, JobSummary, ProblemDetails, RevisionSummary } from '@isola/contract';
 import { FABRICS } from '@isola/core';
 import { answer, AppUnderTest, HERON, step } from './testing/AppUnderTest.ts';
 
@@ -107,12 +107,27 @@ describe('what does not fit is said, and never a fault of this server', () => {
     const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
     const job = await app.takeIn();
     await answer(app.append(job, 0, [step('heard')]), 200);
+    // Who asks for other jobs alone hears nothing of this one.
+    const other = await app.takeIn();
+    const deaf = await app.request('GET', `/api/events?job=${other.id}`);
+    const quiet = deaf.body!.pipeThrough(new TextDecoderStream()).getReader();
     await answer(app.request('DELETE', `/api/jobs/${job.id}`), 204);
+    await answer(app.append(other, 0, [step('heard')]), 200);
+    let alone = '';
+    while (!alone.includes('"version":1')) alone += (await quiet.read()).value ?? '';
+    await quiet.cancel();
+    expect([alone.includes(other.id), alone.includes(job.id)]).toEqual([true, false]);
+    await answer(app.request('GET', '/api/events?job=none'), 422);
     let heard = '';
-    while (!heard.includes('null')) heard += (await reader.read()).value ?? '';
+    while (!heard.includes('"version":null')) heard += (await reader.read()).value ?? '';
     await reader.cancel();
-    const changes = [...heard.matchAll(/data: (\{.*\})/g)].map((m) => JSON.parse(m[1]!) as unknown);
-    expect(changes).toEqual([0, 1, null].map((version) => ({ id: job.id, version })));
+    const changes = [...heard.matchAll(/data: (\{.*\})/g)].map((m) => JSON.parse(m[1]!) as JobChange);
+    const { id } = job;
+    expect(changes.filter((change) => change.id === id)).toEqual([
+      { id, version: 0 },
+      { id, version: 1, who: null },
+      { id, version: null },
+    ]);
   });
 
   test('what is on its way when a job is deleted leaves nothing behind', async () => {

@@ -1,98 +1,10 @@
-import { setMaxListeners } from 'node:events';
+import cluster from 'node:cluster';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { serve, type ServerType } from '@hono/node-server';
-import { createApp } from './app.ts';
 import { readConfig } from './config.ts';
-import { connectDatabase } from './db/connect.ts';
-import { openQueue, stop as stopQueue } from './db/queue.ts';
-import { Audits } from './services/Audits.ts';
-import { JobService } from './services/JobService.ts';
-import { seed } from './services/seed.ts';
-import { People } from './services/People.ts';
-import { SewOuts } from './services/SewOuts.ts';
-import { ShopService } from './services/ShopService.ts';
-import { AuditWorkers } from './workers/AuditWorkers.ts';
-import { DesignPool } from './workers/DesignPool.ts';
-
-/** Requests that take longer than this (ms) when the server is told to end are cut off. */
-const LONGEST_WAIT = 20_000;
-/** Requests whose head or body comes more slowly than this (ms) end. */
-const TIMES = { headersTimeout: 15_000, requestTimeout: 120_000, connectionsCheckingInterval: 5000 };
-/** So often (ms) it is looked whether deleted jobs are to go. */
-const CLEAR_EVERY = 6 * 3_600_000;
-/** How many ports from the default one on are tried when nobody asked for a certain one. */
-const PORTS_TRIED = 20;
+import { startProcesses } from './startProcesses.ts';
 
 const here = path.dirname(fileURLToPath(import.meta.url));
 const config = readConfig(process.env, path.resolve(here, '../../..'));
-const models = await connectDatabase(config.databaseUrl, { ownerUrl: config.databaseOwnerUrl }).catch((error: unknown) => {
-  const reason = error instanceof Error ? error.message : String(error);
-  console.error(`Isola cannot start: the database does not answer (${reason}). Start it (npm run db start), then try again.`);
-  process.exit(1);
-});
-const pool = new DesignPool(path.join(here, 'design.worker.js'));
-const jobs = new JobService(models, pool);
-const shop = new ShopService(models);
-await seed(models, shop, jobs, config.hasDemo ? config.demoDir : undefined);
-await jobs.clear();
-setInterval(() => void jobs.clear().catch((error: unknown) => console.error(error)), CLEAR_EVERY).unref();
-const queue = await openQueue(config.databaseUrl, (error) => console.error('The queue of audits:', error.message), true);
-const people = config.hasAccounts ? new People(models) : undefined;
-if (people !== undefined && (await models.Person.count()) === 0)
-  console.log('Nobody can sign in yet: npm run owner prints a link for the first one.');
-const closing = new AbortController();
-// Every page that is open listens.
-setMaxListeners(0, closing.signal);
-const app = createApp(config, {
-  models,
-  jobs,
-  shop,
-  pool,
-  audits: new Audits(models, queue, jobs),
-  sewOuts: new SewOuts(models),
-  people,
-  closing: closing.signal,
-});
-const { server, port } = await listen();
-const auditWorkers = new AuditWorkers(path.join(here, 'audit.worker.js'), config.auditWorkers);
-void jobs.recount().catch((error: unknown) => console.error(error));
-console.log(`Isola is at ${config.publicUrl ?? `http://${config.host === '127.0.0.1' ? 'localhost' : config.host}:${port}`}`);
-
-for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void stop());
-
-/** Lets requests that run finish, then ends. What was acknowledged is in the database by then. */
-async function stop(): Promise<void> {
-  closing.abort();
-  await new Promise<void>((resolve) => {
-    server.close(() => resolve());
-    // Connections are kept open for the next request, which will not come: those that fall idle are closed as they do.
-    if ('closeIdleConnections' in server) setInterval(() => server.closeIdleConnections(), 50).unref();
-    setTimeout(() => resolve(), LONGEST_WAIT).unref();
-  });
-  await Promise.all([pool.close(), auditWorkers.close()]);
-  await stopQueue(queue);
-  await models.sequelize.close();
-  process.exit(0);
-}
-
-async function listen(): Promise<{ server: ServerType; port: number }> {
-  for (let tried = 0; ; tried++) {
-    try {
-      return await listenOn(config.port + tried);
-    } catch (error) {
-      const isTaken = (error as { code?: string }).code === 'EADDRINUSE';
-      if (isTaken && !config.isPortFixed && tried < PORTS_TRIED) continue;
-      if (isTaken) throw new Error(`Port ${config.port + tried} is taken by another program; set PORT to a free one.`, { cause: error });
-      throw error;
-    }
-  }
-}
-
-function listenOn(wanted: number): Promise<{ server: ServerType; port: number }> {
-  return new Promise((resolve, reject) => {
-    const options = { fetch: app.fetch, hostname: config.host, port: wanted, serverOptions: TIMES };
-    const created = serve(options, (info) => resolve({ server: created, port: info.port }));
-    created.once('error', reject);
-  });
-}
+if (config.processes > 1 && cluster.isPrimary) startProcesses(config.processes, config.auditWorkers);
+else await (await import('./serve.ts')).serveShop(config, here);

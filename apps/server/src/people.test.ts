@@ -36,10 +36,12 @@ beforeEach(async () => {
     models.sequelize.query('delete from rate_limits'),
     models.sequelize.query('delete from invitations'),
   ]);
-  const jobs = new JobService(models, pool);
-  people = new People(models);
+  const { bus } = open;
+  const jobs = new JobService(models, pool, bus);
+  people = new People(models, bus);
   const services = {
     models,
+    bus,
     jobs,
     pool,
     audits: new Audits(models, queue, jobs),
@@ -77,7 +79,16 @@ async function letIn(name: string, role: Role): Promise<{ cookie: string; person
 
 describe('who may come in', () => {
   test('nobody who is not signed in is answered anything but who they are and how the server is', async () => {
-    for (const at of ['/api/jobs', '/api/shop', '/api/sew-outs', '/api/board', '/api/events', '/api/people', '/api/design-schema'])
+    for (const at of [
+      '/api/jobs',
+      '/api/shop',
+      '/api/sew-outs',
+      '/api/board',
+      '/api/events',
+      '/api/people',
+      '/api/design-schema',
+      '/api/export',
+    ])
       expect([at, (await ask('GET', at)).status]).toEqual([at, 401]);
     expect(await answer<Session>(ask('GET', '/api/session'), 200)).toEqual({ hasAccounts: true, person: null });
     expect((await ask('GET', '/api/health')).status).toBe(200);
@@ -105,6 +116,26 @@ describe('who may come in', () => {
     expect(
       (await answer<ProblemDetails>(ask('POST', '/api/session/join', { token: other, name: 'MARA', password: PASSWORD }), 422)).detail,
     ).toContain('called MARA already');
+  });
+
+  test('what a page hears ends with its session, wherever that is ended', async () => {
+    const { cookie: owner } = await letIn('Mara', 'owner');
+    const { cookie, person } = await letIn('Ivo', 'operator');
+    const stream = await ask('GET', '/api/events', undefined, cookie);
+    const reader = stream.body!.pipeThrough(new TextDecoderStream()).getReader();
+    expect((await reader.read()).value).toContain('event: here');
+    // Another one's session is none of theirs.
+    const gone = await letIn('Gone', 'guest');
+    await answer(ask('DELETE', '/api/session', undefined, gone.cookie), 204);
+    await answer(ask('DELETE', `/api/people/${person.id}/sessions`, undefined, owner), 204);
+    let heard = '';
+    for (;;) {
+      const { value, done } = await reader.read();
+      if (done) break;
+      heard += value;
+    }
+    expect(heard.match(/event: \w+/g)).toEqual(['event: out']);
+    expect((await ask('GET', '/api/events', undefined, cookie)).status).toBe(401);
   });
 
   test('signing in takes name and password, whatever the case of the name; too many tries have to wait, of a name that nobody has, too', async () => {

@@ -9,10 +9,12 @@ import {
   NotFound,
   NotReady,
   NotSigned,
+  NoRoom,
   StepDoesNotFit,
   TooOften,
   UnreadableFile,
 } from './errors.ts';
+import { log } from './log.ts';
 import { Busy, GivenUp, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from './workers/poolErrors.ts';
 
 /** An error that is said to the client as problem details (RFC 9457). `extra` fields are said with it. */
@@ -45,7 +47,7 @@ function asProblem(error: unknown): Problem {
   if (error instanceof HTTPException) return new Problem(error.status, 'Request refused', error.message);
   const stored = problemOfDatabase(error);
   if (stored !== undefined) return stored;
-  console.error(error);
+  log.error('a request failed', error);
   return new Problem(500, 'Something went wrong here', 'It was written to the server log. Load the page again to see what is stored.');
 }
 
@@ -61,6 +63,7 @@ function problemOf(error: unknown): Problem | undefined {
     );
   if (error instanceof NotAllowed) return new Problem(403, 'Not let in', error.message);
   if (error instanceof TooOften) return new Problem(429, 'Too many tries', error.message, { retryAfter: error.seconds });
+  if (error instanceof NoRoom) return new Problem(507, 'No room for more files', error.message);
   if (error instanceof DoesNotFit) return new Problem(422, 'The request does not fit', error.message);
   if (error instanceof StepDoesNotFit) return new Problem(422, 'This step does not fit the job', error.message);
   if (error instanceof NotReady) return new Problem(422, 'Not ready to release', error.message);

@@ -13,7 +13,7 @@ import { auditDesign, defaultTarget, type JournalEntry, startDesign, writeStitch
 import { JobService } from './services/JobService.ts';
 import { answer, AppUnderTest, heron, step } from './testing/AppUnderTest.ts';
 
-const app = new AppUnderTest('isola_test_releases');
+const app = new AppUnderTest('isola_test_releases', { isCounting: true });
 
 describe('what leaves and what goes', () => {
   test('a release waits until every stop is settled; what is kept is never overwritten', async () => {
@@ -94,6 +94,12 @@ describe('what leaves and what goes', () => {
     const undo: JournalEntry = { id: randomUUID(), kind: 'undo', step: one.id };
     const back = await answer<JobSummary>(app.append(job, 1, [undo]), 200);
     expect(back.stage).toBe('taken-in');
+    // Who made a step does not wait for what is found then; lists are told it soon after.
+    const stored = () => app.models.Job.findByPk(job.id, { attributes: ['rulebook', 'findings'] });
+    expect((await stored())!.rulebook).toBe(0);
+    for (let tries = 0; tries < 200 && (await stored())!.rulebook === 0; tries++) await new Promise((resolve) => setTimeout(resolve, 20));
+    const { findings } = (await stored())!;
+    expect(findings.stop).toBe(1);
     const wrong = { stop: 9, fix: 9, note: 9 };
     await app.models.Job.update({ rulebook: 1, findings: wrong }, { where: { id: job.id } });
     // One whose file is gone, which comes first, does not keep the others from it.
@@ -101,9 +107,9 @@ describe('what leaves and what goes', () => {
     await app.models.JobBase.destroy({ where: { jobId: broken.id } });
     await app.models.JobFile.destroy({ where: { jobId: broken.id } });
     await app.models.Job.update({ rulebook: 1, due: '2020-01-01' }, { where: { id: broken.id } });
-    await new JobService(app.models, app.pool).recount();
+    await new JobService(app.models, app.pool, app.bus).recounts.all();
     const jobs = await answer<JobSummary[]>(app.request('GET', '/api/jobs'), 200);
-    expect(jobs.find(({ id }) => id === job.id)!.findings).toEqual(back.findings);
+    expect(jobs.find(({ id }) => id === job.id)!.findings).toEqual(findings);
   });
 
   test('a deleted job is gone from lists and addresses, can be put back whole for thirty days, and goes then with all of it', async () => {
@@ -122,7 +128,7 @@ describe('what leaves and what goes', () => {
     expect(await answer(app.request('GET', '/api/jobs/deleted'), 200)).toEqual([]);
 
     await answer(app.request('DELETE', `/api/jobs/${job.id}`), 204);
-    const jobs = new JobService(app.models, app.pool);
+    const jobs = new JobService(app.models, app.pool, app.bus);
     const after = (days: number): Date => new Date(Date.now() + days * 86_400_000);
     await jobs.clear(after(KEPT_DAYS - 1));
     expect(await app.models.JournalEntry.count({ where: { jobId: job.id } })).toBe(1);

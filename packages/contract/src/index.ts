@@ -1,4 +1,5 @@
 // What the server says and the web application hears.
+export * from './events.ts';
 export * from './people.ts';
 import type {
   BoardPlan,
@@ -96,14 +97,14 @@ export interface JournalRecord {
   /** Counts from 1. */
   readonly seq: number;
   readonly at: string;
+  /** Null where people do not sign in. */
+  readonly who: string | null;
   readonly entry: JournalEntry;
 }
 
-/** Said to all pages, as server-sent events, when a job was changed: the version that it is at; none: it was deleted. */
-export interface JobChange {
-  readonly id: string;
-  readonly version: number | null;
-}
+/** In the answer with a list of jobs: how many there are (of those that are looked for, 1000 at most), and of all of them the seconds that were saved on their orders. */
+export const TOTAL_HEADER = 'Isola-Total';
+export const SAVED_HEADER = 'Isola-Saved';
 
 /** In the answer with what a journal is replayed from: how many entries are in that. */
 export const VERSION_HEADER = 'Isola-Version';
@@ -158,7 +159,7 @@ export interface JobDetail extends JobSummary {
   readonly initialTarget: Target;
   /** How many entries are in what the journal is replayed from, and the recognizer by which the job was read; null while it is. */
   readonly base: { readonly version: number; readonly recognizer: number } | null;
-  /** The entries after those. */
+  /** The entries after those, or after the version that was asked for. */
   readonly journal: readonly JournalRecord[];
   readonly revisions: readonly RevisionSummary[];
   readonly signOffs: readonly SignOff[];

@@ -51,6 +51,7 @@ export {
   type StateName,
   stateOf,
 } from './edit/journal.ts';
+export { overlapOf, type Touched, touchedBetween, touchedSince } from './edit/touchedBetween.ts';
 export { type Branch, branchesOf, type EntryStub, partingOf, readStepTree, type StepTree, type TreeStep } from './edit/stepTree.ts';
 export { compareObjects } from './edit/compareObjects.ts';
 export { applyOperation, Operation, partsOf, type SimpleOperation, touchedBy } from './edit/operations/registry.ts';

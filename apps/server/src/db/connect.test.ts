@@ -96,6 +96,8 @@ describe('the schema', () => {
       '013-practice',
       '014-people',
       '015-happenings',
+      '016-presence',
+      '017-job-lists',
     ]);
   });
 
@@ -118,6 +120,7 @@ describe('the schema', () => {
       'migrations',
       'people',
       'practices',
+      'presences',
       'rate_limits',
       'revisions',
       'sessions',
@@ -130,7 +133,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(15);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(17);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

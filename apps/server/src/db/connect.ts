@@ -15,6 +15,8 @@ import { board } from './migrations/012-board.ts';
 import { practice } from './migrations/013-practice.ts';
 import { people } from './migrations/014-people.ts';
 import { happenings } from './migrations/015-happenings.ts';
+import { presence } from './migrations/016-presence.ts';
+import { jobLists } from './migrations/017-job-lists.ts';
 import type { Migration } from './migrations/migration.ts';
 import { grantsOfQueue, prepareQueue } from './queue.ts';
 import { defineModels, type Models } from './models/index.ts';
@@ -39,6 +41,8 @@ const MIGRATIONS: readonly Migration[] = [
   practice,
   people,
   happenings,
+  presence,
+  jobLists,
 ];
 
 export interface ConnectOptions {
@@ -100,9 +104,9 @@ function grantsFor(role: string): string {
     grant usage on schema public to ${name};
     revoke all on all tables in schema public from ${name};
     grant select on all tables in schema public to ${name};
-    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks, audits, audit_files, given_names, sew_outs, sew_out_photos, board, practices, people, sessions, invitations, rate_limits, happenings to ${name};
-    grant update on jobs, snapshots, branches, shop_records, audits, audit_files, sew_outs, sew_out_photos, board, practices, people, sessions, invitations, rate_limits to ${name};
-    grant delete on jobs, shop_records, audits, given_names, sew_out_photos, sessions, invitations, rate_limits to ${name};
+    grant insert on jobs, job_files, job_bases, snapshots, journal_entries, branches, revisions, sign_offs, shop_records, shop_changes, marks, audits, audit_files, given_names, sew_outs, sew_out_photos, board, practices, people, sessions, invitations, rate_limits, happenings, presences to ${name};
+    grant update on jobs, snapshots, branches, shop_records, audits, audit_files, sew_outs, sew_out_photos, board, practices, people, sessions, invitations, rate_limits, presences to ${name};
+    grant delete on jobs, shop_records, audits, given_names, sew_out_photos, sessions, invitations, rate_limits, presences to ${name};
     ${grantsOfQueue(name)}`;
 }
 

@@ -14,7 +14,7 @@ import canonicalize from 'canonicalize';
 import type { JobModel, JournalEntryModel, Models } from '../db/models/index.ts';
 import { chainOf, chainStart } from '../services/chain.ts';
 import { bytesOf, MAIN } from '../services/records.ts';
-import { hashProgram, readStored } from '../workers/tasks.ts';
+import { hashProgram, readStored } from '../workers/storedFiles.ts';
 
 export interface Examination {
   readonly steps: number;

@@ -10,10 +10,11 @@ import {
   layoutOfName,
   type LayoutRecord,
 } from '@isola/core';
-import { VERSION_HEADER } from '@isola/contract';
+import { SAVED_HEADER, TOTAL_HEADER, VERSION_HEADER } from '@isola/contract';
 import { type Context, Hono } from 'hono';
 import { z } from 'zod';
 import { Problem } from '../problem.ts';
+import { MOST_LISTED } from '../services/JobLists.ts';
 import type { FileOut } from '../services/Files.ts';
 import type { JobService } from '../services/JobService.ts';
 import type { NewJob } from '../services/newJob.ts';
@@ -30,7 +31,14 @@ const Details = z.object({
   due: z.iso.date().nullable().default(null),
 });
 const ChangedDetails = Details.extend({ detailsVersion: z.number().int().nonnegative() });
-const Append = z.object({ baseVersion: z.number().int().nonnegative(), entries: z.array(JournalEntry).min(1).max(200) });
+const Append = z.object({
+  baseVersion: z.number().int().nonnegative(),
+  entries: z.array(JournalEntry).min(1).max(200),
+  /** Which of the entries since are who sends these': said, they may go on top of what others did, where that touches nothing in common. */
+  own: z.array(z.uuid()).max(1000).optional(),
+  /** They are kept as a branch, beside what others did. */
+  isAside: z.boolean().default(false),
+});
 const NewRevision = z.object({
   baseVersion: z.number().int().nonnegative(),
   name: z.string().trim().min(1).max(200),
@@ -51,7 +59,7 @@ const GivenName = z.object({ name: z.string().trim().max(80) });
 const BranchStep = JobId.extend({ step: z.uuid({ error: 'no step has such an id' }) });
 const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive() });
 /** What a journal is replayed from: the last snapshot of the job, or its base. */
-const From = z.object({ from: z.enum(['start', 'snapshot']).optional() });
+const From = z.object({ from: z.enum(['start', 'snapshot']).optional(), after: z.coerce.number().int().nonnegative().optional() });
 /** An open format, or a machine's own by the id of its layout. */
 const ExportFormat = z
   .object({
@@ -65,6 +73,14 @@ const WhichFile = z.object({ as: z.enum(['came']).optional() });
 
 /** Of a job's target what is to be other, for once. */
 const ShopValues = Target.pick({ rules: true, fabric: true, machine: true }).partial();
+
+/** Which jobs are wanted: all, in parts, or those that have all of some words. */
+const Search = z.object({
+  search: z.string().max(200).optional(),
+  of: z.enum(['open', 'board']).optional(),
+  limit: z.coerce.number().int().min(1).max(MOST_LISTED).optional(),
+  offset: z.coerce.number().int().nonnegative().max(1e7).optional(),
+});
 
 const NewPractice = z.object({ faults: z.number().int().min(1).max(10) });
 const Claims = z.object({ version: z.number().int().nonnegative(), claims: z.array(PracticeClaim).max(100) });
@@ -84,7 +100,12 @@ const RequestKey = z.object({ 'idempotency-key': z.uuid().optional() });
 export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
   const app = new Hono();
 
-  app.get('/', async (c) => c.json(await jobs.list()));
+  app.get('/', validate('query', Search), async (c) => {
+    const { search, ...query } = c.req.valid('query');
+    const { jobs: found, total, savedSeconds } = await jobs.lists.list({ ...query, words: search });
+    if (savedSeconds !== undefined) c.header(SAVED_HEADER, savedSeconds.toFixed(3));
+    return c.json(found, 200, { [TOTAL_HEADER]: String(total) });
+  });
 
   let uploads = 0;
   app.post('/', limit(MAX_FILE_BYTES + FORM_OVERHEAD), validate('header', RequestKey), async (c) => {
@@ -99,12 +120,13 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
     }
   });
 
-  app.get('/deleted', async (c) => c.json(await jobs.deleted()));
+  app.get('/deleted', async (c) => c.json(await jobs.lists.deleted()));
 
   app.post('/:id/put-back', validate('param', JobId), async (c) => c.json(await jobs.putBack(c.req.valid('param').id)));
 
   app.get('/:id', validate('param', JobId), validate('query', From), async (c) => {
-    return c.json(await jobs.get(c.req.valid('param').id, c.req.valid('query').from !== 'start'));
+    const { from, after } = c.req.valid('query');
+    return c.json(await jobs.get(c.req.valid('param').id, from !== 'start', after));
   });
 
   app.patch('/:id', validate('param', JobId), validate('json', ChangedDetails), async (c) => {
@@ -133,8 +155,10 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
   });
 
   app.post('/:id/journal', limit(MAX_FILE_BYTES), validate('param', JobId), validate('json', Append), async (c) => {
-    const { baseVersion, entries } = c.req.valid('json');
-    return c.json(await jobs.journals.append(c.req.valid('param').id, baseVersion, entries, c.get('person')?.name));
+    const { baseVersion, entries, own, isAside } = c.req.valid('json');
+    const sender = { who: c.get('person')?.name, own };
+    const { id } = c.req.valid('param');
+    return c.json(await jobs.journals[isAside ? 'keepAside' : 'append'](id, baseVersion, entries, sender));
   });
 
   app.post('/:id/revisions', validate('param', JobId), validate('header', RequestKey), validate('json', NewRevision), async (c) => {

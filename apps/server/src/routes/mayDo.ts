@@ -8,10 +8,12 @@ const OPEN: readonly (readonly [method: string, path: RegExp])[] = [
   ['GET', /^\/api\/(health|metrics)$/],
 ];
 
-/** What everybody who is signed in may do besides looking: for themselves. */
+/** What everybody who is signed in may do besides looking: for themselves, and say what they look at. */
 const OWN: readonly (readonly [method: string, path: RegExp])[] = [
   ['DELETE', /^\/api\/session\/everywhere$/],
   ['PUT', /^\/api\/session\/password$/],
+  ['PUT', /^\/api\/jobs\/[^/]+\/here$/],
+  ['DELETE', /^\/api\/jobs\/[^/]+\/here\/[^/]+$/],
 ];
 
 /** What an operator may do besides looking: record samples with their photos, and take orders off the board. */
@@ -23,7 +25,7 @@ const OPERATING: readonly (readonly [method: string, path: RegExp])[] = [
 ];
 
 /** What the owner alone does. */
-const OWNERS = /^\/api\/people(\/|$)/;
+const OWNERS = /^\/api\/(people|export)(\/|$)/;
 
 const isOf = (list: typeof OPEN, method: string, path: string): boolean => list.some(([m, p]) => m === method && p.test(path));
 

@@ -3,7 +3,7 @@ import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom
 import { Problem } from '../problem.ts';
 import type { Models } from '../db/models/index.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
-import { addressOf } from './addressOf.ts';
+import { remoteOf } from './addressOf.ts';
 
 const LOOPBACK = /^(127\.|::1$|::ffff:127\.)/;
 /** Seconds, from a list that is read to a file that is recognized. */
@@ -64,6 +64,6 @@ export function createMetrics(models: Models, pool: DesignPool): { readonly take
 
 /** Of a program on this machine, not of a page that a proxy on it lets in. */
 function isFromHere(c: Context): boolean {
-  const address = addressOf(c);
+  const address = remoteOf(c);
   return c.req.header('x-forwarded-for') === undefined && (address === 'unknown' || LOOPBACK.test(address));
 }

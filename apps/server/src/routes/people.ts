@@ -32,7 +32,7 @@ declare module 'hono' {
 export function guard(people: People | undefined): MiddlewareHandler {
   return async (c, next) => {
     if (people === undefined) return next();
-    const token = getCookie(c, COOKIE);
+    const token = tokenOf(c);
     const person = token === undefined ? undefined : await people.who(token);
     c.set('person', person);
     const wanted = mayDo(c.req.method, c.req.path, person?.role);
@@ -42,6 +42,9 @@ export function guard(people: People | undefined): MiddlewareHandler {
     return next();
   };
 }
+
+/** What a browser shows of its session, which may be over. */
+export const tokenOf = (c: Context): string | undefined => getCookie(c, COOKIE);
 
 /** The name under which something is done: that of the account, or what was given where there are none. */
 export function signedBy(c: Context, given: string): string {
@@ -60,7 +63,7 @@ export function sessionRoutes(people: People | undefined): Hono {
   });
 
   app.delete('/', async (c) => {
-    const token = getCookie(c, COOKIE);
+    const token = tokenOf(c);
     if (token !== undefined) await people.signOut(token);
     deleteCookie(c, COOKIE, { path: '/' });
     return c.body(null, 204);
@@ -75,7 +78,7 @@ export function sessionRoutes(people: People | undefined): Hono {
 
   app.put('/password', validate('json', NewPassword), async (c) => {
     const { old, password } = c.req.valid('json');
-    await people.changePassword(c.get('person')!.id, old, password, getCookie(c, COOKIE)!);
+    await people.changePassword(c.get('person')!.id, old, password, tokenOf(c)!);
     return c.body(null, 204);
   });
 

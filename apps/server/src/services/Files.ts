@@ -30,7 +30,7 @@ export class Files {
   async present(id: string, format: FormatId | LayoutRecord): Promise<FileOut> {
     const { version, fileName } = await findJob(this.models, id);
     const state = await this.designs.stateAt(id, version);
-    const { openStops } = await this.designs.derive(state, []);
+    const { openStops } = await this.designs.count(state);
     await this.demandSignature(id, version, openStops);
     const last = await this.models.Revision.findOne({
       where: { jobId: id, version: { [Op.lte]: version } },
@@ -47,6 +47,15 @@ export class Files {
     if ('refused' in written) throw new DoesNotFit(written.refused);
     const { content } = written;
     return { fileName: nameFile(fileName, name, format), content };
+  }
+
+  /** The present design in a format, to be kept and not to be sewn: nobody signs for it. */
+  async plainly(id: string, format: FormatId): Promise<Uint8Array> {
+    const { version } = await findJob(this.models, id);
+    const about = format === 'json' ? { about: await this.about(id) } : {};
+    const written = await this.designs.run('write', { ...(await this.designs.stateAt(id, version)), format, ...about });
+    if ('refused' in written) throw new DoesNotFit(written.refused);
+    return written.content;
   }
 
   /** What a job says of itself beside its design. */
@@ -75,17 +84,14 @@ export class Files {
 
   /** The present design for pictures: nothing of it leaves for a machine. */
   async program(id: string): Promise<Uint8Array> {
-    const { version } = await findJob(this.models, id);
-    const written = await this.designs.run('write', { ...(await this.designs.stateAt(id, version)), format: 'csv' });
-    if ('refused' in written) throw new DoesNotFit(written.refused);
-    return written.content;
+    return this.plainly(id, 'csv');
   }
 
   /** Notes who answers for files of a job at this version though something stands against it, and why. */
   async sign(id: string, baseVersion: number, signature: { who: string; reason: string }): Promise<SignOff> {
     const { version } = await findJob(this.models, id);
     if (version !== baseVersion) throw conflictAt(version);
-    const { openStops } = await this.designs.derive(await this.designs.stateAt(id, version), []);
+    const { openStops } = await this.designs.count(await this.designs.stateAt(id, version));
     const signed = await this.models.SignOff.create({ id: randomUUID(), jobId: id, version, ...signature, stops: openStops });
     return summarizeSignOff(signed);
   }

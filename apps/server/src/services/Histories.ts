@@ -51,6 +51,13 @@ export class Histories {
     };
   }
 
+  /** The step that was the last one done at a version; null: none. */
+  async tipAt(jobId: string, version: number): Promise<string | null> {
+    const base = (await this.models.JobBase.findByPk(jobId, { attributes: ['version'] })) ?? (await this.bases.get(jobId));
+    const entries = (await this.entries(jobId)).slice(base.version);
+    return readStepTree(entries.map(stubOf)).at[Math.max(0, version - base.version)] ?? null;
+  }
+
   private entries(jobId: string): Promise<readonly LightEntry[]> {
     return this.models.JournalEntry.findAll({
       where: { jobId },

@@ -1,6 +1,7 @@
 import type { RowEntry } from '@isola/core';
 import type { JobBaseModel, Models } from '../db/models/index.ts';
 import { NotFound } from '../errors.ts';
+import { log } from '../log.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import { Busy, PoolClosed, TookTooLong, TookTooMuch, WorkerDied } from '../workers/poolErrors.ts';
 import type { JobState, Progress } from '../workers/protocol.ts';
@@ -47,11 +48,12 @@ export class JobBases {
     return Promise.race([done, new Promise<Progress>((resolve) => setTimeout(() => resolve(making.at), PATIENCE))]);
   }
 
-  /** Begins to make a job's base from its file; what goes wrong is said to who asks for it. */
-  begin(jobId: string, bytes?: Buffer): void {
-    this.make(jobId, bytes).done.catch((error: unknown) => {
+  /** Begins to make a job's base from its file, and does something then; what goes wrong is said to who asks for it. */
+  begin(jobId: string, bytes: Buffer | undefined, then: () => void): void {
+    this.make(jobId, bytes).done.then(then, (error: unknown) => {
       // Where too much waits, it is made when somebody asks for it.
-      if (!(error instanceof PoolClosed) && !(error instanceof NotFound) && !(error instanceof Busy)) console.error(error);
+      if (!(error instanceof PoolClosed) && !(error instanceof NotFound) && !(error instanceof Busy))
+        log.error('a file could not be recognized', error);
     });
   }
 
@@ -72,7 +74,7 @@ export class JobBases {
         });
       })
       .catch((error: unknown) => {
-        if (!(error instanceof PoolClosed) && !(error instanceof Busy)) console.error(error);
+        if (!(error instanceof PoolClosed) && !(error instanceof Busy)) log.error('a snapshot could not be kept', error);
       });
   }
 

@@ -1,9 +1,9 @@
 import type { JournalEntry } from '@isola/core';
 import { Op } from 'sequelize';
 import type { Models } from '../db/models/index.ts';
-import { NotFound, StepDoesNotFit } from '../errors.ts';
+import { NotFound, StepDoesNotFit, TouchesTheSame } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
-import type { Answer, DeriveAnswer, JobState, Request, TaskName, WholeJob } from '../workers/protocol.ts';
+import type { Answer, Beside, CountAnswer, DeriveAnswer, JobState, Request, TaskName, WholeJob } from '../workers/protocol.ts';
 import type { JobBases } from './JobBases.ts';
 import { bytesOf } from './records.ts';
 
@@ -37,15 +37,21 @@ export class JobDesigns {
     return { bytes: await bytesOf(file), base: base.json, entries: entries.map((e) => e.entry as JournalEntry) };
   }
 
-  /** What a job's design would be after more entries. @throws StepDoesNotFit where they do not fit. */
-  async derive(state: JobState, more: readonly JournalEntry[]): Promise<DeriveAnswer> {
-    const answer = await this.run('derive', { ...state, more });
+  /** What a job's design would be after more entries. @throws StepDoesNotFit where they do not fit, TouchesTheSame where others touched what they touch. */
+  async derive(state: JobState, more: readonly JournalEntry[], beside?: Beside): Promise<DeriveAnswer> {
+    const answer = await this.run('derive', { ...state, more, beside });
     if ('refused' in answer) throw new StepDoesNotFit(`${answer.refused}. Reload the job and make the step again.`);
+    if ('overlap' in answer) throw new TouchesTheSame(answer.overlap);
     return answer;
   }
 
+  /** What is found in a job's design, which takes longer than making it. */
+  count(state: JobState): Promise<CountAnswer> {
+    return this.run('count', state);
+  }
+
   /** Asks a worker, which gets the whole job where it does not have it in hand. */
-  async run<K extends 'check' | 'derive' | 'judge' | 'objects' | 'plant' | 'practise' | 'report' | 'sheet' | 'write'>(
+  async run<K extends 'check' | 'count' | 'derive' | 'judge' | 'objects' | 'plant' | 'practise' | 'report' | 'sheet' | 'write'>(
     name: K,
     request: Request<K> & JobState,
   ): Promise<Exclude<Answer<K>, string>> {

@@ -1,23 +1,25 @@
 import { randomUUID } from 'node:crypto';
 import { gunzipSync } from 'node:zlib';
-import { type DeletedJob, type JobChange, type JobDetail, type JobSummary, KEPT_DAYS, type ShopEffect } from '@isola/contract';
+import { type JobChange, type JobDetail, type JobSummary, KEPT_DAYS, type ShopEffect } from '@isola/contract';
 import { type FormatId, type JournalEntry, RULEBOOK_VERSION } from '@isola/core';
 import { Op, type Transaction } from 'sequelize';
 import type { JobModel, Models } from '../db/models/index.ts';
 import { ChangedElsewhere, NotFound, UnreadableFile } from '../errors.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
-import { PoolClosed } from '../workers/poolErrors.ts';
 import type { Progress, ShopValues } from '../workers/protocol.ts';
+import type { Bus } from './Bus.ts';
 import { JobBases, type ReplayStart } from './JobBases.ts';
+import { JobLists } from './JobLists.ts';
 import { JobDesigns } from './JobDesigns.ts';
 import { Journals } from './Journals.ts';
 import { auditSheet } from '../sheets/auditSheet.ts';
 import { productionPdf } from '@isola/sheets';
 import { Histories } from './Histories.ts';
 import { type FileOut, Files } from './Files.ts';
-import { bytesOf, findJob, MAIN, summarizeDeleted, summarizeJob, summarizeSignOff } from './records.ts';
+import { bytesOf, findJob, MAIN, summarizeJob, summarizeSignOff } from './records.ts';
 import type { NewJob, ReadJob } from './newJob.ts';
 import { Practices } from './Practices.ts';
+import { Recounts } from './Recounts.ts';
 import { Revisions } from './Revisions.ts';
 
 /** Jobs and all that belongs to them. Every write is one transaction: it is there as a whole once it is acknowledged, or not at all. */
@@ -26,43 +28,36 @@ export class JobService {
   readonly revisions: Revisions;
   readonly files: Files;
   readonly histories: Histories;
+  readonly lists: JobLists;
+  readonly recounts: Recounts;
   readonly practices: Practices;
   private readonly models: Models;
   private readonly pool: DesignPool;
   private readonly bases: JobBases;
   private readonly designs: JobDesigns;
-  private readonly listeners = new Set<(change: JobChange) => void>();
+  private readonly bus: Bus;
 
-  constructor(models: Models, pool: DesignPool) {
+  constructor(models: Models, pool: DesignPool, bus: Bus) {
     this.models = models;
+    this.bus = bus;
     this.pool = pool;
     this.bases = new JobBases(models, pool);
     this.designs = new JobDesigns(models, pool, this.bases);
-    this.journals = new Journals(models, this.bases, this.designs, (change) => this.tell(change));
+    this.lists = new JobLists(models);
+    this.histories = new Histories(models, this.bases);
+    const tell = (change: JobChange): void => this.tell(change);
+    this.recounts = new Recounts(models, this.designs, tell);
+    this.journals = new Journals(models, {
+      ...{ bases: this.bases, designs: this.designs, tips: this.histories, tell },
+      countSoon: (id) => this.recounts.soon(id),
+    });
     this.revisions = new Revisions(models, this.designs);
     this.files = new Files(models, pool, this.designs);
-    this.histories = new Histories(models, this.bases);
     this.practices = new Practices(models, this.designs, this);
   }
 
-  /** Hears what is changed from now on, until what is given back is called. */
-  listen(hear: (change: JobChange) => void): () => void {
-    this.listeners.add(hear);
-    return () => this.listeners.delete(hear);
-  }
-
   private tell(change: JobChange): void {
-    for (const hear of this.listeners) hear(change);
-  }
-
-  async list(): Promise<JobSummary[]> {
-    const jobs = await this.models.Job.findAll({
-      order: [
-        ['due', 'ASC NULLS LAST'],
-        ['createdAt', 'ASC'],
-      ],
-    });
-    return jobs.map(summarizeJob);
+    this.bus.say({ kind: 'job', ...change });
   }
 
   /**
@@ -139,18 +134,21 @@ export class JobService {
 
   /** Has the objects of a job that was stored recognized, and tells of it. `bytes`: of its file, where they are in hand. */
   begin(id: string, bytes: Buffer | undefined): void {
-    this.bases.begin(id, bytes);
+    // What was found in its rows is found in its objects then.
+    this.bases.begin(id, bytes, () => this.recounts.soon(id));
     this.tell({ id, version: 0 });
   }
 
-  /** A job with its journal since its last snapshot, or since its base. */
-  async get(id: string, isSnapshotWanted = true): Promise<JobDetail> {
+  /** A job with its journal since its last snapshot, or since its base; `after`: since that version, where that is later. */
+  async get(id: string, isSnapshotWanted = true, after = 0): Promise<JobDetail> {
     const job = await findJob(this.models, id);
     const base = await this.models.JobBase.findByPk(id, { attributes: ['version', 'recognizer'] });
     const snapshot = isSnapshotWanted ? await this.models.Snapshot.findByPk(id, { attributes: ['version'] }) : null;
     const from = snapshot?.version ?? base?.version ?? 0;
     const [entries, revisions, signOffs] = await Promise.all([
-      base === null ? [] : this.models.JournalEntry.findAll({ where: { jobId: id, seq: { [Op.gt]: from } }, order: ['seq'] }),
+      base === null
+        ? []
+        : this.models.JournalEntry.findAll({ where: { jobId: id, seq: { [Op.gt]: Math.max(from, after) } }, order: ['seq'] }),
       this.revisions.list(id),
       this.models.SignOff.findAll({ where: { jobId: id }, order: ['createdAt'] }),
     ]);
@@ -158,7 +156,7 @@ export class JobService {
       ...summarizeJob(job),
       initialTarget: job.initialTarget,
       base: base === null ? null : { version: from, recognizer: base.recognizer },
-      journal: entries.map((e) => ({ seq: e.seq, at: e.createdAt.toISOString(), entry: e.entry as JournalEntry })),
+      journal: entries.map((e) => ({ seq: e.seq, at: e.createdAt.toISOString(), who: e.who ?? null, entry: e.entry as JournalEntry })),
       revisions,
       signOffs: signOffs.map(summarizeSignOff),
     };
@@ -191,39 +189,12 @@ export class JobService {
     this.tell({ id, version: null });
   }
 
-  /** Jobs that were deleted and can be put back, the last first. */
-  async deleted(): Promise<DeletedJob[]> {
-    const where = { deletedAt: { [Op.ne]: null } };
-    const jobs = await this.models.Job.findAll({ where, order: [['deletedAt', 'DESC']], paranoid: false });
-    return jobs.map(summarizeDeleted);
-  }
-
   /** Puts a deleted job back as it was. */
   async putBack(id: string): Promise<JobSummary> {
     await this.models.Job.restore({ where: { id } });
     const job = await findJob(this.models, id);
     this.tell({ id, version: job.version });
     return summarizeJob(job);
-  }
-
-  /** Counts findings anew where that was done by an earlier rulebook, so that lists say what opening a job will. One job after another. */
-  async recount(): Promise<void> {
-    const stale = await this.models.Job.findAll({ where: { rulebook: { [Op.lt]: RULEBOOK_VERSION } }, attributes: ['id'] });
-    for (const { id } of stale) {
-      // A job that cannot be counted, or is deleted meanwhile, does not keep the others from it; opening it says what is wrong.
-      await this.recountJob(id).catch((error: unknown) => {
-        if (!(error instanceof NotFound) && !(error instanceof PoolClosed))
-          console.error(`The findings of job ${id} cannot be counted anew:`, error);
-      });
-    }
-  }
-
-  private async recountJob(id: string): Promise<void> {
-    const { version } = await findJob(this.models, id);
-    const { figures, findings } = await this.designs.derive(await this.designs.stateAt(id, version), []);
-    // Where a step came between, that counted by the present rulebook.
-    await this.models.Job.update({ now: figures, findings, rulebook: RULEBOOK_VERSION }, { where: { id, version }, silent: true });
-    this.tell({ id, version });
   }
 
   /** Lets jobs go whose time to be put back is over, with all that belongs to them. */

@@ -4,6 +4,7 @@ import { hash, verify } from '@node-rs/argon2';
 import { RateLimiterPostgres, type RateLimiterRes } from 'rate-limiter-flexible';
 import { Op, type Transaction } from 'sequelize';
 import type { Models, PersonModel } from '../db/models/index.ts';
+import type { Bus } from './Bus.ts';
 import { DoesNotFit, NotAllowed, NotFound, TooOften } from '../errors.ts';
 
 /** A session that is not used is over after so many days; so is one that was begun so long ago, used or not. */
@@ -27,11 +28,13 @@ export interface Begun {
 /** People who may come in, and their sessions. */
 export class People {
   private readonly models: Models;
+  private readonly bus: Bus;
   private readonly ofName: RateLimiterPostgres;
   private readonly ofAddress: RateLimiterPostgres;
 
-  constructor(models: Models) {
+  constructor(models: Models, bus: Bus) {
     this.models = models;
+    this.bus = bus;
     const shared = {
       storeClient: models.sequelize,
       storeType: 'sequelize',
@@ -90,25 +93,33 @@ export class People {
     return { token, person: tell(person), expires };
   }
 
-  /** Whose session it is; nobody's where it is over or unknown. */
-  async who(token: string): Promise<Person | undefined> {
+  /** Whose session it is; nobody's where it is over or unknown. `isUse`: somebody does something, which keeps it from being over. */
+  async who(token: string, isUse = true): Promise<Person | undefined> {
     const session = await this.models.Session.findByPk(digest(token));
     const now = Date.now();
     if (session === null || session.expiresAt.getTime() < now || session.createdAt.getTime() < now - LONGEST_DAYS * DAY) return undefined;
     const person = await this.models.Person.findByPk(session.personId);
     if (person === null || person.isOut) return undefined;
-    if (session.seenAt.getTime() < now - NOTED_EVERY)
+    if (isUse && session.seenAt.getTime() < now - NOTED_EVERY)
       await session.update({ seenAt: new Date(now), expiresAt: new Date(now + UNUSED_DAYS * DAY) });
     return tell(person);
   }
 
   async signOut(token: string): Promise<void> {
-    await this.models.Session.destroy({ where: { tokenHash: digest(token) } });
+    const session = await this.models.Session.findByPk(digest(token));
+    await session?.destroy();
+    if (session !== null) this.tellOf(session.personId);
+  }
+
+  /** Windows of somebody look whether they may stay. */
+  private tellOf(personId: string): void {
+    this.bus.say({ kind: 'sessions', personId });
   }
 
   /** Ends all sessions of somebody, on whatever machine. */
   async signOutEverywhere(personId: string): Promise<void> {
     await this.models.Session.destroy({ where: { personId } });
+    this.tellOf(personId);
   }
 
   /** A link's token by which one new person is let in. */
@@ -160,6 +171,7 @@ export class People {
       await person.update(next, { transaction });
       if (next.isOut) await this.models.Session.destroy({ where: { personId: id }, transaction });
     });
+    this.tellOf(id);
     return this.list();
   }
 

@@ -49,8 +49,8 @@ export class Revisions {
     const job = await findJob(this.models, id);
     if (job.version !== baseVersion) throw conflictAt(job.version);
     const state = await this.designs.stateAt(id, baseVersion);
-    const derived = await this.designs.derive(state, []);
-    if (isRelease && derived.figures.stitches === 0) throw new NotReady('There is no stitch in it.');
+    const counted = await this.designs.count(state);
+    if (isRelease && counted.figures.stitches === 0) throw new NotReady('There is no stitch in it.');
     const checks = isRelease ? await this.pass(id, baseVersion, who, reasons) : null;
     const written = await this.designs.run('write', { ...state, format: 'csv.gz' as const });
     if ('refused' in written) throw new Error(`a design is not written as CSV: ${written.refused}`);
@@ -70,17 +70,17 @@ export class Revisions {
           entryId: state.lastEntryId,
           name,
           note,
-          figures: derived.figures,
+          figures: counted.figures,
           program: Buffer.from(written.content),
           isRelease,
-          stopCount: derived.openStops.length,
+          stopCount: counted.openStops.length,
           requestKey: key ?? null,
           who: isRelease ? who : null,
           checks,
         },
         { transaction },
       );
-      const released = { number, version: baseVersion, figures: derived.figures };
+      const released = { number, version: baseVersion, figures: counted.figures };
       if (isRelease) await current.update({ stage: 'released', released }, { transaction });
       return summarizeRevision(created);
     });

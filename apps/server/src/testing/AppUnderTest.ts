@@ -12,6 +12,7 @@ import { connectDatabase } from '../db/connect.ts';
 import type { Models } from '../db/models/index.ts';
 import { openQueue, stop as stopQueue } from '../db/queue.ts';
 import { Audits } from '../services/Audits.ts';
+import { Bus } from '../services/Bus.ts';
 import { JobService } from '../services/JobService.ts';
 import { SewOuts } from '../services/SewOuts.ts';
 import { ShopService } from '../services/ShopService.ts';
@@ -26,6 +27,8 @@ export class AppUnderTest {
   models!: Models;
   pool!: DesignPool;
   queue!: PgBoss;
+  bus!: Bus;
+  jobs!: JobService;
   private app!: Hono;
   private url = '';
 
@@ -34,7 +37,11 @@ export class AppUnderTest {
     return this.url;
   }
 
-  constructor(database: string) {
+  private readonly isCounting: boolean;
+
+  /** `isCounting`: what is found is counted after steps, as it is in a server; most tests do not ask for it. */
+  constructor(database: string, { isCounting = false } = {}) {
+    this.isCounting = isCounting;
     beforeAll(async () => {
       const { start } = (await import(path.join(ROOT, 'scripts/db.mjs'))) as {
         start: (options: { quiet: boolean; databases: string[] }) => Promise<string>;
@@ -53,9 +60,14 @@ export class AppUnderTest {
     this.models = await connectDatabase(this.url);
     this.pool = new DesignPool(path.join(ROOT, 'apps/server/dist/design.worker.js'));
     this.queue = await openQueue(this.url, (error) => console.error(error), false);
-    const jobs = new JobService(this.models, this.pool);
+    this.bus = new Bus(this.models, this.url);
+    await this.bus.open();
+    const jobs = new JobService(this.models, this.pool, this.bus);
+    this.jobs = jobs;
+    if (!this.isCounting) jobs.recounts.close();
     this.app = createApp(CONFIG, {
       models: this.models,
+      bus: this.bus,
       jobs,
       audits: new Audits(this.models, this.queue, jobs),
       sewOuts: new SewOuts(this.models),
@@ -65,7 +77,9 @@ export class AppUnderTest {
   }
 
   async stop(): Promise<void> {
+    this.jobs.recounts.close();
     await this.pool.close();
+    await this.bus.close();
     await stopQueue(this.queue);
     await this.models.sequelize.close();
   }

@@ -28,7 +28,7 @@ type LaneName = keyof typeof LANES;
 
 const LANE_OF: Readonly<Record<TaskName, LaneName>> = {
   ...{ read: 'files', adopt: 'files', convert: 'files' },
-  ...{ derive: 'edits', objects: 'edits', snapshot: 'edits', write: 'edits' },
+  ...{ derive: 'edits', count: 'edits', objects: 'edits', snapshot: 'edits', write: 'edits' },
   ...{ judge: 'files', check: 'files', plant: 'files', practise: 'files' },
   report: 'files',
   sheet: 'files',
@@ -45,7 +45,7 @@ const COME_AGAIN = 3;
 interface Task {
   readonly name: TaskName;
   readonly request: unknown;
-  /** Bytes of the file that it is about; none where it is about a design in hand. */
+  /** Bytes of the file that it is about, or none: what weighs less is done first. */
   readonly weight: number;
   readonly resolve: (answer: never) => void;
   readonly reject: (error: Error) => void;
@@ -96,7 +96,7 @@ export class DesignPool {
     if (signal?.aborted === true) return Promise.reject(new GivenUp());
     if (queue.length >= this.lanes[lane].longest) return Promise.reject(new Busy(COME_AGAIN));
     return new Promise<Answer<K>>((resolve, reject) => {
-      const task: Task = { name, request, weight: 'bytes' in request ? request.bytes.length : 0, resolve, reject, progress };
+      const task: Task = { name, request, weight: weightOf(name, request), resolve, reject, progress };
       signal?.addEventListener('abort', () => this.giveUp(lane, task), { once: true });
       queue.push(task);
       this.next(lane);
@@ -181,6 +181,10 @@ export class DesignPool {
     this.next(seat.lane);
   }
 }
+
+/** Nobody waits for findings that are counted. */
+const weightOf = (name: TaskName, request: object): number =>
+  'bytes' in request ? (request.bytes as Uint8Array).length : name === 'count' ? 1 : 0;
 
 async function end(seat: Seat): Promise<void> {
   stopTimers(seat);

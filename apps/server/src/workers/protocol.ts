@@ -81,15 +81,26 @@ export interface SheetAnswer {
   readonly extents: Extents;
 }
 
+export interface CountAnswer {
+  readonly figures: Figures;
+  readonly findings: FindingCounts;
+  /** What of severity stop is found, in words. */
+  readonly openStops: readonly string[];
+}
+
 export interface DeriveAnswer {
   readonly figures: Figures;
   readonly target: Target;
-  readonly findings: FindingCounts;
-  readonly openStops: readonly string[];
   /** How many steps are done by then and not taken back. */
   readonly stepCount: number;
   /** Of the program that each of the entries led to. */
   readonly programHashes: readonly string[];
+}
+
+/** Entries were made without knowing what others did since a step (null: the start); `own` are steps since then that who made them knows. */
+export interface Beside {
+  readonly since: string | null;
+  readonly own: readonly string[];
 }
 
 /** What workers are asked and what they answer. A `refused` answer is the user's to mend; anything else that fails is thrown. */
@@ -100,11 +111,12 @@ export interface DesignTasks {
   };
   /** Recognizes a file, and takes over the journal of rows that its job may have. `isPlain`: it is taken as it is, without recognizing it. */
   adopt: { request: { bytes: Uint8Array; target: Target; entries: readonly RowEntry[]; isPlain?: boolean }; answer: AdoptAnswer };
-  /** Measures a job's design as it would be after more entries. */
+  /** Measures a job's design as it would be after more entries; those that were made beside others' are told where both touch the same. */
   derive: {
-    request: JobState & { more: readonly JournalEntry[] };
-    answer: DeriveAnswer | { refused: string } | Needed;
+    request: JobState & { more: readonly JournalEntry[]; beside?: Beside | undefined };
+    answer: DeriveAnswer | { refused: string } | { overlap: readonly string[] } | Needed;
   };
+  count: { request: JobState; answer: CountAnswer | Needed };
   /** A job as JSON, gzipped, to go on from without the entries before. */
   snapshot: { request: JobState; answer: { snapshot: Uint8Array } | Needed };
   report: { request: JobState; answer: JudgedDesign | Needed };

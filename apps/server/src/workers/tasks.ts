@@ -10,11 +10,9 @@ import {
   baseToJson,
   checkRelease,
   compareFindings,
-  decodeLayout,
   encodeLayout,
   countProgram,
   type Design,
-  type FileProblem,
   type Finding,
   type FormatId,
   findRule,
@@ -26,27 +24,27 @@ import {
   type MachineLayout,
   makeBase,
   objectsOf,
+  overlapOf,
   plantFaults,
   type Program,
   placeProgram,
   productionSheet,
-  programBytes,
   publishObject,
-  readDesignJson,
-  readStitchFile,
   reachesFar,
   replayJournal,
-  type ReadProgram,
   type Result,
   runClock,
   stateOf,
   succeed,
   takeSnapshot,
+  touchedBetween,
+  touchedSince,
   weighRepair,
   writeDesignJson,
   writeStitchFile,
 } from '@isola/core';
 import type { Answer, JobState, Needed, Progress, Request, TaskName } from './protocol.ts';
+import { aboutOf, hashProgram, readSent, readStored } from './storedFiles.ts';
 
 /** Of how many rows designs are kept in hand (a design of 400,000 takes some 10 MB, its objects as much again), and how many states of each job. */
 const MOST_ROWS = 1_500_000;
@@ -56,6 +54,8 @@ interface State {
   readonly version: number;
   readonly lastEntryId: string | null;
   readonly history: History;
+  /** Of its program, which itself is not held for designs that wait. */
+  readonly rows: number;
   readonly base: Omit<JobBase, 'design'>;
 }
 
@@ -78,7 +78,8 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
     const history = replayJournal(historyFrom(base), whole.entries);
     if (!history.ok) throw new Error(`a stored journal does not replay: ${history.error}`);
     const { recognizer, steps, isOfFile } = base;
-    const state = { version, lastEntryId, history: history.value, base: { recognizer, steps, isOfFile, version: base.version } };
+    const { rowCount: rows } = history.value.design.program;
+    const state = { version, lastEntryId, history: history.value, rows, base: { recognizer, steps, isOfFile, version: base.version } };
     keep(jobId, state);
     return state;
   }
@@ -89,7 +90,7 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
     kept.set(jobId, [state, ...others].slice(0, MOST_STATES));
     let rows = 0;
     for (const [other, states] of [...kept].reverse()) {
-      rows += states.reduce((sum, { history }) => sum + history.design.program.rowCount, 0);
+      rows += states.reduce((sum, state) => sum + state.rows, 0);
       if (rows > mostRows && other !== jobId) kept.delete(other);
     }
   }
@@ -121,25 +122,39 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
       const { recognizer, version } = base.value;
       return { base: gzipSync(baseToJson(base.value)), recognizer, version };
     },
-    derive({ more, ...state }) {
+    derive({ more, beside, ...state }) {
       const from = bringUp(state);
       if (typeof from === 'string') return from;
       if (reachesFar(from.history, more)) return 'journal-needed';
+      const theirs = beside && touchedSince(from.history, beside.since, new Set(beside.own));
+      if (beside !== undefined && theirs === undefined) return 'journal-needed';
       const programHashes: string[] = [];
       const history = replayJournal(from.history, more, ({ design }) => programHashes.push(hashProgram(design.program)));
-      if (!history.ok) return { refused: history.error };
+      // What does not go on top of what others did touches it.
+      if (!history.ok) return theirs === undefined ? { refused: history.error } : { overlap: [] };
       const { design } = history.value;
+      const overlap = theirs === undefined ? [] : overlapOf(touchedBetween(from.history.design, design), theirs, from.history.design);
+      if (overlap.length > 0) return { overlap };
       // Another state beside the one that is stored: should these entries not be stored, that one is still there.
       const last = more[more.length - 1];
       if (last !== undefined)
-        keep(state.jobId, { ...from, version: state.version + more.length, lastEntryId: last.id, history: history.value });
-      const open = auditDesign(design);
+        keep(state.jobId, {
+          ...from,
+          version: state.version + more.length,
+          lastEntryId: last.id,
+          history: history.value,
+          rows: design.program.rowCount,
+        });
       return {
-        ...{ figures: inspectProgram(design.program, design.target), target: design.target, findings: countFindings(open) },
-        programHashes,
-        openStops: sayStops(open),
+        ...{ figures: inspectProgram(design.program, design.target), target: design.target, programHashes },
         stepCount: history.value.far.length + history.value.done.length,
       };
+    },
+    count(state) {
+      const design = designOf(state);
+      if (typeof design === 'string') return design;
+      const open = auditDesign(design);
+      return { figures: inspectProgram(design.program, design.target), findings: countFindings(open), openStops: sayStops(open) };
     },
     snapshot(state) {
       const from = bringUp(state);
@@ -232,45 +247,10 @@ export function createTasks(mostRows = MOST_ROWS): Tasks {
   };
 }
 
-/** A file that was sent: of an open format, or a machine's own, whose program is then what is worked on. */
-function readSent(
-  bytes: Uint8Array,
-  layout: MachineLayout | undefined,
-): Result<ReadProgram & { readonly kind: FormatId; readonly bytes: Uint8Array }, FileProblem> {
-  const read = readStitchFile(bytes);
-  if (read.ok) return succeed({ ...read.value, bytes });
-  if (layout === undefined) return read;
-  const decoded = decodeLayout(bytes, layout);
-  if (!decoded.ok) return decoded;
-  const { program, warnings } = decoded.value;
-  return succeed({
-    program,
-    kind: 'csv',
-    warnings: [`Read by the layout of ${layout.name}.`, ...warnings],
-    bytes: writeStitchFile(program, 'csv'),
-  });
-}
-
-function aboutOf(bytes: Uint8Array): AboutDesign | undefined {
-  const read = readDesignJson(new TextDecoder().decode(bytes));
-  return read.ok ? read.value.about : undefined;
-}
-
 function writeAs(program: Program, format: FormatId | MachineLayout): Result<Uint8Array, string> {
   if (typeof format === 'string') return succeed(writeStitchFile(program, format));
   const written = encodeLayout(program, format);
   return written.ok ? succeed(written.value.bytes) : written;
-}
-
-/** By which two machines tell whether they worked out the same program. */
-export function hashProgram(program: Program): string {
-  return createHash('sha256').update(programBytes(program)).digest('hex');
-}
-
-export function readStored(bytes: Uint8Array): Program {
-  const read = readStitchFile(bytes);
-  if (!read.ok) throw new Error(`a stored file does not read: ${read.error.message}`);
-  return read.value.program;
 }
 
 const sayStops = (findings: readonly Finding[]): string[] => findings.filter((f) => f.severity === 'stop').map((f) => f.message);

@@ -11,6 +11,7 @@ import type {
   Lessons,
   Person,
   Practice,
+  Presence,
   ProblemDetails,
   RecordUse,
   RevisionSummary,
@@ -24,7 +25,7 @@ import type {
   ShopSignature,
   SignOff,
 } from '@isola/contract';
-import { VERSION_HEADER } from '@isola/contract';
+import { SAVED_HEADER, TOTAL_HEADER, VERSION_HEADER } from '@isola/contract';
 import type { BoardPlan, FormatId, JournalEntry, PhotoPoint, PracticeClaim, SewOut, ShopRules, Target } from '@isola/core';
 
 /** What the server refused, in its own words. `status` 0: it could not be reached. */
@@ -53,12 +54,41 @@ export interface JobBaseText {
   readonly version: number;
 }
 
+export interface JobsAsked {
+  readonly search?: string;
+  /** Those that are not released, or those that are to be sewn. */
+  readonly of?: 'open' | 'board';
+  readonly limit?: number;
+  readonly offset?: number;
+}
+
+export interface JobsFound {
+  readonly jobs: readonly JobSummary[];
+  /** How many there are; of those that are looked for 1000 at most. */
+  readonly total: number;
+  /** Seconds that were saved on all orders; not told of those that are looked for. */
+  readonly savedSeconds: number | undefined;
+}
+
 /** So often (ms) the server is asked how far it is. */
 const ASK_EVERY = 300;
 
 export const api = {
-  jobs: () => request<JobSummary[]>('GET', '/jobs'),
-  job: (id: string, from: 'snapshot' | 'start' = 'snapshot') => request<JobDetail>('GET', `/jobs/${id}?from=${from}`),
+  /** Jobs that have all of some words in them or are of some kind, so many of them; and how many there are. */
+  async jobs({ search = '', of, limit, offset = 0 }: JobsAsked = {}): Promise<JobsFound> {
+    const asked = new URLSearchParams();
+    if (search.trim() !== '') asked.set('search', search.trim());
+    if (of !== undefined) asked.set('of', of);
+    if (limit !== undefined) asked.set('limit', String(limit));
+    if (offset > 0) asked.set('offset', String(offset));
+    const response = await reach(asked.size === 0 ? '/jobs' : `/jobs?${asked.toString()}`, {});
+    const jobs = (await response.json()) as JobSummary[];
+    const saved = response.headers.get(SAVED_HEADER) ?? undefined;
+    return { jobs, total: Number(response.headers.get(TOTAL_HEADER)), savedSeconds: saved === undefined ? undefined : Number(saved) };
+  },
+  /** `after`: with no more of its journal than what came after that version. */
+  job: (id: string, from: 'snapshot' | 'start' = 'snapshot', after = 0) =>
+    request<JobDetail>('GET', `/jobs/${id}?from=${from}${after === 0 ? '' : `&after=${after}`}`),
   /** What a job is at; null: it is gone; nothing where that cannot be asked. */
   versionOf: (id: string): Promise<number | null | undefined> =>
     api.job(id).then(
@@ -86,8 +116,16 @@ export const api = {
   revisionAddress: (id: string, number: number, format: FormatId) => `/api/jobs/${id}/revisions/${number}/file?format=${format}`,
   sign: (id: string, signature: { baseVersion: number; who: string; reason: string }) =>
     request<SignOff>('POST', `/jobs/${id}/sign-offs`, signature),
-  append: (id: string, baseVersion: number, entries: readonly JournalEntry[]) =>
-    request<JobSummary>('POST', `/jobs/${id}/journal`, { baseVersion, entries }),
+  /** `own`: which of the entries since that version are of this window; they go on top of what others did where that touches nothing in common. */
+  append: (id: string, baseVersion: number, entries: readonly JournalEntry[], own: readonly string[] = []) =>
+    request<JobSummary>('POST', `/jobs/${id}/journal`, { baseVersion, entries, own }),
+  /** Keeps entries as a branch, where they do not go on top of what others did. */
+  keepAside: (id: string, baseVersion: number, entries: readonly JournalEntry[], own: readonly string[] = []) =>
+    request<JobSummary>('POST', `/jobs/${id}/journal`, { baseVersion, entries, own, isAside: true }),
+  presences: (id: string) => request<Presence[]>('GET', `/jobs/${id}/here`),
+  come: (id: string, page: string, stage: string) => request<Presence[]>('PUT', `/jobs/${id}/here`, { page, stage }),
+  /** Also said by a page that is just being closed. */
+  leave: (id: string, page: string) => reach(`/jobs/${id}/here/${page}`, { method: 'DELETE', keepalive: true }),
   changeDetails: (id: string, details: { detailsVersion: number; name: string; customer: string; due: string | null }) =>
     request<JobSummary>('PATCH', `/jobs/${id}`, details),
   remove: (id: string) => request<undefined>('DELETE', `/jobs/${id}`),

@@ -3,14 +3,18 @@ import type { JobChange } from '@isola/contract';
 import { createPinia, setActivePinia } from 'pinia';
 import { hearChanges } from '../stores/hearChanges.ts';
 import { useNotices } from '../stores/notices.ts';
-import { listen } from './listen.ts';
+import { hearOut, listen } from './listen.ts';
 
 /** What the server says by itself, as a browser hears it. */
 class Events extends EventTarget {
   static readonly made: Events[] = [];
+  static readonly CLOSED = 2;
   isClosed = false;
-  constructor() {
+  readyState = 1;
+  readonly at: string;
+  constructor(at: string) {
     super();
+    this.at = at;
     Events.made.push(this);
   }
   close(): void {
@@ -19,8 +23,8 @@ class Events extends EventTarget {
   open(): void {
     this.dispatchEvent(new Event('open'));
   }
-  say(change: JobChange): void {
-    this.dispatchEvent(new MessageEvent('job', { data: JSON.stringify(change) }));
+  say(change: object, event = 'job'): void {
+    this.dispatchEvent(new MessageEvent(event, { data: JSON.stringify(change) }));
   }
 }
 const real = [globalThis.EventSource, globalThis.fetch] as const;
@@ -45,12 +49,8 @@ const settle = async (): Promise<void> => {
 describe('what other windows do', () => {
   test('is heard over one connection for all who listen, which is closed with the last of them', () => {
     const heard: string[] = [];
-    const stops = ['a', 'b'].map((who) =>
-      listen(
-        ({ id }) => heard.push(`${who} ${id}`),
-        () => undefined,
-      ),
-    );
+    const lookAgain = (): void => undefined;
+    const stops = ['a', 'b'].map((who) => listen({ hear: ({ id }) => heard.push(`${who} ${id}`), lookAgain }));
     expect(Events.made).toHaveLength(1);
     Events.made[0]!.say({ id: 'one', version: 3 });
     stops[0]!();
@@ -59,11 +59,56 @@ describe('what other windows do', () => {
     expect(Events.made[0]!.isClosed).toBe(false);
     stops[1]!();
     expect(Events.made[0]!.isClosed).toBe(true);
-    listen(
-      () => undefined,
-      () => undefined,
-    )();
+    listen({ hear: () => undefined, lookAgain })();
     expect(Events.made).toHaveLength(2);
+  });
+
+  test('is asked for of the jobs that are shown alone; where that changes, what was missed in between is looked for', () => {
+    const heard: string[] = [];
+    const hearer = (job: string | undefined, name: string) => ({
+      ...(job === undefined ? {} : { job }),
+      hear: ({ id }: JobChange) => heard.push(`${name} hears of ${id}`),
+      lookAgain: () => heard.push(`${name} looks`),
+      hearPresence: ({ id }: { id: string }) => heard.push(`${name} sees ${id}`),
+    });
+    const first = listen(hearer('one', 'a'));
+    const same = listen(hearer('one', 'b'));
+    expect(Events.made.map(({ at }) => at)).toEqual(['/api/events?job=one']);
+    Events.made[0]!.open();
+    const other = listen(hearer('two', 'c'));
+    expect([Events.made[0]!.isClosed, Events.made[1]!.at]).toEqual([true, '/api/events?job=one&job=two']);
+    Events.made[1]!.open();
+    Events.made[1]!.say({ id: 'two', version: 1 });
+    Events.made[1]!.say({ id: 'one' }, 'presence');
+    expect(heard.splice(0)).toEqual(['a looks', 'b looks', 'c looks', 'c hears of two', 'a sees one', 'b sees one']);
+    const all = listen(hearer(undefined, 'd'));
+    expect(Events.made[2]!.at).toBe('/api/events');
+    Events.made[2]!.say({}, 'again');
+    expect(heard.splice(0)).toEqual(['a looks', 'b looks', 'c looks', 'd looks']);
+    for (const stop of [all, other, same, first]) stop();
+    expect(Events.made.at(-1)!.isClosed).toBe(true);
+  });
+
+  test('is not heard any more where a session ended elsewhere, and asked for again once the server refused it', () => {
+    jest.useFakeTimers();
+    try {
+      let out = 0;
+      hearOut(() => out++);
+      const stop = listen({ hear: () => undefined, lookAgain: () => undefined });
+      Events.made[0]!.say({}, 'out');
+      expect(out).toBe(1);
+      // The browser tries a lost connection again by itself; what was refused it gives up.
+      Events.made[0]!.dispatchEvent(new Event('error'));
+      jest.advanceTimersByTime(10_000);
+      expect(Events.made).toHaveLength(1);
+      Events.made[0]!.readyState = Events.CLOSED;
+      Events.made[0]!.dispatchEvent(new Event('error'));
+      jest.advanceTimersByTime(10_000);
+      expect(Events.made).toHaveLength(2);
+      stop();
+    } finally {
+      jest.useRealTimers();
+    }
   });
 
   test('is looked for again when the connection was lost for a while: what a job is at by then, or that it is gone', async () => {

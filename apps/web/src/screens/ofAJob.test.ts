@@ -102,7 +102,17 @@ describe('release and details', () => {
       '/api/jobs/one/export?format=json',
       '/api/jobs/one/sheet.pdf',
     ]);
-    const outgoing = { jobId: 'one', jobName: 'One', state: 'offline' as const, reason: '', version: 4, entries: [], orders: [] };
+    const outgoing = {
+      jobId: 'one',
+      jobName: 'One',
+      state: 'offline' as const,
+      reason: '',
+      version: 4,
+      own: [],
+      isAside: false,
+      entries: [],
+      orders: [],
+    };
     useOutbox().queues = new Map([['one', outgoing]]);
     await nextTick();
     expect(said(release)).toContain('Files can be taken once the last step is saved');

@@ -17,7 +17,7 @@ describe('jobs', () => {
     now: { ...figures, run: { ...figures.run, seconds: figures.run.seconds - 30 } },
   });
 
-  test('each stands with its figures, what is open and what was saved on the order; words find it by any of its facts', async () => {
+  test('each stands with its figures, what is open and what was saved on the order; the server is asked for those that have what is typed', async () => {
     stage.answers = () => [heron, { ...kettle, target: { ...kettle.target, quantity: 240 } }];
     const { default: JobsScreen } = await import('./jobs/JobsScreen.vue');
     const jobs = await show(JobsScreen);
@@ -31,19 +31,34 @@ describe('jobs', () => {
     expect(rows.map((r) => r.find('a').attributes('href'))).toEqual(['/jobs/heron/take-in', '/jobs/kettle/audit']);
 
     const search = jobs.find<HTMLInputElement>('.search input');
-    for (const [words, count] of [
-      ['saltmarsh', 1],
-      ['SALTMARSH heron', 1],
-      ['saltmarsh kettle', 0],
-      [heron.target.fabric.name, 2],
-      ['in work', 1],
-      ['2026-12-05', 1],
-      ['5 december heron', 1],
-    ] as const) {
-      await search.setValue(words);
-      expect(jobs.findAll('li.job')).toHaveLength(count);
-      if (count === 0) expect(said(jobs)).toContain('No job has all of “saltmarsh kettle”');
-    }
+    const look = async (words: string): Promise<void> => {
+      for (const typed of [words.slice(0, -1), words]) await search.setValue(typed);
+      await new Promise((resolve) => setTimeout(resolve, 250));
+      await flushPromises();
+    };
+    stage.answers = () => [heron];
+    stage.asked.length = 0;
+    await look('Saltmarsh heron ');
+    // What is typed on the way is not looked for.
+    expect(stage.asked.filter(([, path]) => path.startsWith('/jobs?')).map(([, path]) => path)).toEqual([
+      '/jobs?search=Saltmarsh+heron&limit=60',
+    ]);
+    expect(jobs.findAll('li.job')).toHaveLength(1);
+    stage.answers = () => [];
+    await look('saltmarsh kettle');
+    expect(said(jobs)).toContain('No job has all of “saltmarsh kettle”');
+    stage.answers = () => [heron, kettle];
+    await click(jobs, /Show all jobs/);
+    await new Promise((resolve) => setTimeout(resolve, 250));
+    await flushPromises();
+    expect(jobs.findAll('li.job')).toHaveLength(2);
+    // Of a list that is longer than what is shown more can be had.
+    const { useJobs } = await import('../stores/jobs.ts');
+    useJobs().total = 5321;
+    await flushPromises();
+    expect(said(jobs.find('.more'))).toContain('2 of 5 321 are shown');
+    await click(jobs, /Show more/);
+    expect(stage.asked).toContainEqual(['GET', '/jobs?limit=120', undefined]);
   });
 
   test('several files, or a folder, are not taken in one by one but chosen to be audited together', async () => {

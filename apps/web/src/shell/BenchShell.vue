@@ -13,6 +13,7 @@ import { useShop } from '../stores/shop.ts';
 import AppMark from './AppMark.vue';
 import HistoryPanel from './history/HistoryPanel.vue';
 import ConflictDialog from './ConflictDialog.vue';
+import PeopleHere from './PeopleHere.vue';
 import KeySheet from './KeySheet.vue';
 import SaveState from './SaveState.vue';
 
@@ -65,7 +66,12 @@ const facts = computed(() => {
 });
 /** Screens of the cloth are shown before the design is audited; the others are made of what that says. */
 const isShownEarly = computed(() => route.name === 'take-in' || route.name === 'audit' || route.name === 'rework');
-const undoName = computed(() => bench.done.findLast((step) => !step.isFixed)?.name);
+/** Taking back what somebody else did is said before. */
+const undoName = computed(() => {
+  const step = bench.done.findLast(({ isFixed }) => !isFixed);
+  const maker = step === undefined ? undefined : bench.otherMaker(step.id);
+  return maker === undefined ? step?.name : `what ${maker} did, ${step!.name}`;
+});
 const isHistoryOpen = ref(false);
 const redoName = computed(() => bench.undone[bench.undone.length - 1]?.name);
 
@@ -99,6 +105,8 @@ function isTyping(event: KeyboardEvent): boolean {
         <p class="number">{{ facts.join(' · ') }}</p>
       </div>
       <!-- Left of the buttons: its words change as steps are saved, and a button pressed twice must not move in between. -->
+      <PeopleHere v-if="bench.now" :id="id" :stage="String(route.name ?? '')" />
+      <span v-if="bench.isOthersWaiting" class="waiting">Others changed this job: it comes in when you are done trying</span>
       <SaveState v-if="bench.now" />
       <span class="steps">
         <v-btn
@@ -213,6 +221,13 @@ h1 {
 
 .steps {
   display: flex;
+}
+
+.waiting {
+  max-width: 210px;
+  font-size: 12px;
+  line-height: 1.2;
+  color: var(--sea);
 }
 
 nav a.router-link-active {

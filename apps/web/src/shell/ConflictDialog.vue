@@ -12,6 +12,11 @@ const notices = useNotices();
 const isSettling = ref(false);
 const isOpen = computed(() => isHeld(bench.outgoing?.state));
 const isMoved = computed(() => bench.outgoing?.state === 'conflict');
+/** The steps are in the job's history already, on a branch of their own. */
+const isAside = computed(() => bench.outgoing?.isAside === true);
+const title = computed(() =>
+  isAside.value ? 'Somebody changed the same' : isMoved.value ? 'This job was changed in another window' : 'The server refused a step',
+);
 const weighed = computed(() => (bench.settling !== undefined && 'steps' in bench.settling ? bench.settling : undefined));
 const problem = computed(() => (bench.settling !== undefined && 'problem' in bench.settling ? bench.settling.problem : undefined));
 const steps = computed(() =>
@@ -47,10 +52,14 @@ function save(): void {
 </script>
 
 <template>
-  <v-dialog :model-value="isOpen" persistent max-width="560">
-    <v-card :title="isMoved ? 'This job was changed in another window' : 'The server refused a step'">
+  <v-dialog :model-value="isOpen" persistent max-width="560" :aria-label="title">
+    <v-card :title="title">
       <v-card-text>
-        <p v-if="isMoved">What was done there stays. These steps were made here and are not in the job yet:</p>
+        <p v-if="isAside">
+          {{ bench.outgoing?.reason }} The job stays as they left it. These steps are kept as a branch in its history, and can be made again
+          on top of it:
+        </p>
+        <p v-else-if="isMoved">What was done there stays. These steps were made here and are not in the job yet:</p>
         <p v-else>{{ bench.outgoing?.reason }}</p>
         <ul class="steps">
           <li v-for="(step, index) in steps" :key="index" :class="{ out: step.problem }">
@@ -80,8 +89,10 @@ function save(): void {
         </table>
       </v-card-text>
       <v-card-actions>
-        <v-btn variant="text" :disabled="isSettling" @click="settle(false)">Let them go</v-btn>
-        <v-btn variant="text" @click="save">Save them as a file</v-btn>
+        <v-btn variant="text" :disabled="isSettling" @click="settle(false)">{{
+          isAside ? 'Leave them on their branch' : 'Let them go'
+        }}</v-btn>
+        <v-btn v-if="!isAside" variant="text" @click="save">Save them as a file</v-btn>
         <v-spacer />
         <v-btn variant="flat" :disabled="isSettling || fitting === 0" @click="settle(true)">
           {{ fitting === steps.length ? 'Make them again' : fitting === 0 ? 'None of them fits' : `Make the ${fitting} that fit` }}

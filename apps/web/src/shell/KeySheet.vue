@@ -14,7 +14,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
 </script>
 
 <template>
-  <v-dialog v-model="isOpen" max-width="520">
+  <v-dialog v-model="isOpen" max-width="520" aria-label="Keys on the bench">
     <v-card title="Keys on the bench">
       <v-card-text>
         <dl>

@@ -11,6 +11,7 @@ const state = computed((): { readonly kind: 'good' | 'bad'; readonly text: strin
   const queues = [...outbox.queues.values()];
   const others = queues.filter((queue) => queue !== bench.outgoing);
   const held = others.find((queue) => isHeld(queue.state));
+  if (bench.outgoing?.state === 'conflict' && bench.outgoing.isAside) return { kind: 'bad', text: 'Kept as a branch' };
   if (bench.outgoing?.state === 'conflict') return { kind: 'bad', text: 'Changed in another window' };
   if (bench.outgoing?.state === 'refused') return { kind: 'bad', text: 'A step was refused' };
   if (queues.length > 0 && outbox.keepProblem !== '')

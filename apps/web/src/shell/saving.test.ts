@@ -24,7 +24,17 @@ describe('what is said of saving', () => {
       { id: crypto.randomUUID(), kind: 'do', name: 'all repairs', operation: { id: 'rename-object', object: 'o1', name: 'n' } },
     ];
     const queueOf = (jobId: string, at: SendingState): Outgoing => ({
-      ...{ jobId, jobName: `Job ${jobId}`, state: at, reason: 'It does not fit.', version: 3, entries, orders: [1, 2] },
+      ...{
+        jobId,
+        jobName: `Job ${jobId}`,
+        state: at,
+        reason: 'It does not fit.',
+        version: 3,
+        own: [],
+        isAside: false,
+        entries,
+        orders: [1, 2],
+      },
     });
     const say = async (...queues: Outgoing[]): Promise<void> => {
       outbox.queues = new Map(queues.map((queue) => [queue.jobId, queue]));
@@ -76,5 +86,13 @@ describe('what is said of saving', () => {
     make!.click();
     await nextTick();
     expect(settled).toEqual([false, true]);
+    // What touches the same as others did is in the history before anybody is asked.
+    outbox.queues = new Map([
+      ['one', { ...queueOf('one', 'conflict'), isAside: true, reason: 'Mara changed Left wing, which was changed here, too.' }],
+    ]);
+    await nextTick();
+    expect(state.text()).toBe('Kept as a branch');
+    expect(dialog.textContent).toContain('Mara changed Left wing, which was changed here, too. The job stays as they left it.');
+    expect([...dialog.querySelectorAll('button')].map((button) => button.textContent.trim())[0]).toBe('Leave them on their branch');
   });
 });

@@ -1,9 +1,9 @@
-import type { JobChange, JobDetail } from '@isola/contract';
+import type { JobDetail } from '@isola/contract';
 import { type Finding, type JournalEntry, type Operation, PLAIN_RECOGNIZER, type Target } from '@isola/core';
 import type { Remote } from 'comlink';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { defineDocumentStore } from './documentStore.ts';
-import { api, type Progress } from '../api/client.ts';
+import type { Progress } from '../api/client.ts';
 import type { Changed, EngineApi, Opened, StepView } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
 import { gatherKept } from './gatherKept.ts';
@@ -12,6 +12,7 @@ import { entriesOf, loadJob, openJob } from './loadJob.ts';
 import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
 import { isHeld, useOutbox } from './outbox.ts';
+import { createFollowing } from './createFollowing.ts';
 import { createStates } from './createStates.ts';
 import { createProgramCheck } from './createProgramCheck.ts';
 import { createSettling } from './createSettling.ts';
@@ -80,7 +81,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
     close();
     isOpening.value = true;
     // From now on, so that nothing is missed that happens while it is opened.
-    stopListening = hearChanges(id, (change) => inTurn(() => follow(change)));
+    stopListening = hearChanges(id, (change) => inTurn(() => (isOpening.value ? Promise.resolve() : following.follow(change))));
     const number = nextProgramNumber();
     try {
       const hear = (at: Progress): void => {
@@ -94,6 +95,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
       const { detail, opened } = await openJob(engine, id, hear, number);
       if (ticket !== opening) return;
       job.value = detail;
+      following.begin(detail);
       now.value = { number, view: opened.now };
       if (detail.base?.recognizer === PLAIN_RECOGNIZER) useNotices().warn('Not recognized', TOO_MUCH);
       [done.value, undone.value] = [opened.done, opened.undone];
@@ -208,7 +210,8 @@ export const useBench = defineDocumentStore('bench', (document) => {
       if (!changed.ok) throw new Error(`This step does not fit: ${changed.reason}.`);
       check.note(entry.id);
       await show(changed);
-      void outbox.add(job.value, job.value.version, entry);
+      following.note(entry.id);
+      void outbox.add(job.value, following.on(), entry);
       return true;
     } finally {
       isBusy.value = false;
@@ -248,25 +251,6 @@ export const useBench = defineDocumentStore('bench', (document) => {
     await perform(name, { id: 'set-target', target });
   }
 
-  /** Another window made steps: they are taken up where none were made here. */
-  async function follow({ id, version }: JobChange): Promise<void> {
-    if (job.value?.id !== id || outgoing.value !== undefined || isOpening.value) return;
-    if (version === null) {
-      close();
-      failure.value = { title: 'This job was deleted', text: 'It was deleted in another window.' };
-      return;
-    }
-    if (version <= job.value.version) return;
-    const detail = await api.job(id);
-    if (job.value?.id !== id || outgoing.value !== undefined || detail.version <= job.value.version) return;
-    if ((detail.base?.version ?? 0) > job.value.version) return open(id);
-    const from = job.value.version;
-    const changed = await extend(detail.journal.filter(({ seq }) => seq > from).map(({ entry }) => entry));
-    if (!changed.ok) return open(id);
-    job.value = detail;
-    await show(changed);
-  }
-
   async function show(opened: Opened): Promise<void> {
     dropTrial();
     const old = [now.value, opened.before === undefined ? undefined : before.value];
@@ -282,10 +266,18 @@ export const useBench = defineDocumentStore('bench', (document) => {
     old.forEach(forget);
   }
 
-  outbox.onSaved((summary, entryId) => {
+  outbox.onSaved((summary, entryId, isMerged) => {
     if (job.value?.id !== summary.id) return;
     job.value = { ...job.value, ...summary };
-    void check.compare(summary, entryId);
+    // What it led to on top of steps of others is not known here yet.
+    if (!isMerged) void check.compare(summary, entryId);
+  });
+  const following = createFollowing({
+    ...{ job, outgoing, trial, engine: () => engine, open, show, inTurn },
+    lose() {
+      close();
+      failure.value = { title: 'This job was deleted', text: 'It was deleted in another window.' };
+    },
   });
 
   return {
@@ -293,7 +285,7 @@ export const useBench = defineDocumentStore('bench', (document) => {
     ...{ isAudited, shown, pictured, coming, picturedUpTo, openFindings, keptFindings, selectedFinding, rowCount, upTo },
     ...{ open, close, perform, undo, redo, dropTrial, acceptTrial },
     ...tries,
-    ...{ keepFinding, reopenFinding, setTarget, settle, goTo },
+    ...{ keepFinding, reopenFinding, setTarget, settle, goTo, otherMaker: following.otherMaker, isOthersWaiting: following.isWaiting },
     ...states,
     ...work,
   };

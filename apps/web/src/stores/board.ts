@@ -6,7 +6,6 @@ import { computed, ref, shallowRef } from 'vue';
 import { api, ApiError } from '../api/client.ts';
 import type { PlanWorkerApi } from '../workers/plan.worker.ts';
 import { afterWorking, endOfDay, workingMinutes } from './workingTime.ts';
-import { useJobs } from './jobs.ts';
 import { useShop } from './shop.ts';
 
 /** Where a job is put: on a machine, before the job at this place of its lane; no machine: off the plan. */
@@ -17,7 +16,7 @@ export interface BoardPlace {
 
 /** The week's board: which machine sews which order when, and what would be late. */
 export const useBoard = defineStore('board', () => {
-  const jobs = useJobs();
+  const jobs = shallowRef<readonly JobSummary[]>([]);
   const shop = useShop();
   const board = shallowRef<Board>();
   /** The plan before the last change of this page. */
@@ -31,9 +30,7 @@ export const useBoard = defineStore('board', () => {
   const plan = computed(() => proposed.value ?? board.value?.plan);
   const machines = computed(() => shop.shop?.machines ?? []);
   /** Orders that are not sewn yet. */
-  const open = computed(() =>
-    (jobs.jobs ?? []).filter(({ id, practice }) => practice === null && board.value?.plan.sewn.includes(id) !== true),
-  );
+  const open = computed(() => jobs.value.filter(({ id, practice }) => practice === null && board.value?.plan.sewn.includes(id) !== true));
   const planned = computed(() => new Map(open.value.map((job) => [job.id, boardJob(job)])));
 
   function boardJob(job: JobSummary): BoardJob {
@@ -62,7 +59,8 @@ export const useBoard = defineStore('board', () => {
 
   async function load(): Promise<void> {
     now.value = new Date();
-    const [read] = await Promise.all([api.board(), jobs.load(), shop.shop === undefined ? shop.load() : undefined]);
+    const [read, found] = await Promise.all([api.board(), api.jobs({ of: 'board' }), shop.shop === undefined ? shop.load() : undefined]);
+    jobs.value = found.jobs;
     board.value = read;
   }
 

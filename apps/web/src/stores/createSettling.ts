@@ -28,7 +28,8 @@ export function createSettling(job: ShallowRef<JobDetail | undefined>, open: (id
     async (held) => {
       settling.value = undefined;
       if (held === false || held === undefined) return;
-      const weighed = await weighSteps({ id: held.jobId }, held.entries).catch((error: unknown) => ({
+      // What is on its own branch already is made again as other steps.
+      const weighed = await weighSteps({ id: held.jobId }, held.isAside ? anew(held.entries) : held.entries).catch((error: unknown) => ({
         problem: error instanceof Error ? error.message : String(error),
       }));
       if (outgoing.value === held) settling.value = weighed;
@@ -49,6 +50,18 @@ export function createSettling(job: ShallowRef<JobDetail | undefined>, open: (id
   }
 
   return { outgoing, settling, settle };
+}
+
+/** The same steps under ids of their own. */
+function anew(entries: readonly JournalEntry[]): JournalEntry[] {
+  const ids = new Map(entries.map(({ id }) => [id, crypto.randomUUID()]));
+  const of = (id: string): string => ids.get(id) ?? id;
+  return entries.map((entry) => {
+    const id = of(entry.id);
+    if (entry.kind === 'go') return { ...entry, id, to: entry.to === null ? null : of(entry.to) };
+    if (entry.kind === 'do' || entry.step === undefined) return { ...entry, id };
+    return { ...entry, id, step: of(entry.step) };
+  });
 }
 
 /** Tries steps on a job as the server has it now, beside the design on the bench, which stays as it is. */

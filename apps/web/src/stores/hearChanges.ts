@@ -10,8 +10,5 @@ export function hearChanges(id: string, follow: (change: JobChange) => Promise<v
     const version = await api.versionOf(id);
     if (version !== undefined) await follow({ id, version });
   };
-  return listen(
-    (change) => take(follow(change)),
-    () => take(lookAgain()),
-  );
+  return listen({ job: id, hear: (change) => take(follow(change)), lookAgain: () => take(lookAgain()) });
 }

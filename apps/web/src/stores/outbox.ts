@@ -16,8 +16,12 @@ export interface Outgoing {
   readonly state: SendingState;
   /** In words, where it is not being sent. */
   readonly reason: string;
-  /** The version that the first of the entries goes on top of. */
+  /** The version that the page had taken up when the first of the entries was made. */
   readonly version: number;
+  /** Entries of this window that are stored since then: others' lie between them, which the page has not taken up yet. */
+  readonly own: readonly string[];
+  /** They are on the server by now, as a branch beside what others did. */
+  readonly isAside: boolean;
   readonly entries: readonly JournalEntry[];
   /** Where the browser keeps each; none where it has no room for it. */
   readonly orders: readonly (number | undefined)[];
@@ -39,7 +43,9 @@ export const useOutbox = defineStore('outbox', () => {
   const keepProblem = ref('');
   const unsentCount = computed(() => [...queues.value.values()].reduce((sum, { entries }) => sum + entries.length, 0));
   const tab = claimTab();
-  const listeners = new Set<(job: JobSummary, entryId: string) => void>();
+  const listeners = new Set<(job: JobSummary, entryId: string, isMerged: boolean) => void>();
+  /** By job: what is stored of this window on top of steps of others that its page has not taken up. */
+  const merged = new Map<string, readonly string[]>();
   const sending = new Map<string, Promise<void>>();
   const timers = new Map<string, { timer: ReturnType<typeof setTimeout>; wait: number }>();
   /** Keeping is done in the order in which steps were made. */
@@ -59,7 +65,7 @@ export const useOutbox = defineStore('outbox', () => {
 
   /** Takes a step on its way. `version` is what the job is at on the server, where nothing of it is on its way yet. */
   function add(job: Pick<JobSummary, 'id' | 'name'>, version: number, entry: JournalEntry): Promise<void> {
-    const known = queues.value.get(job.id) ?? emptyQueue(job.id, job.name, version);
+    const known = queues.value.get(job.id) ?? { ...emptyQueue(job.id, job.name, version), own: merged.get(job.id) ?? [] };
     set({ ...known, entries: [...known.entries, entry], orders: [...known.orders, undefined] });
     const step = { jobId: job.id, jobName: job.name, tab, version: known.version + known.entries.length, entry };
     const kept = keeping.then(async () => {
@@ -120,10 +126,10 @@ export const useOutbox = defineStore('outbox', () => {
       if (queue === undefined || isHeld(queue.state)) return;
       const entries = queue.entries.slice(0, MOST_AT_ONCE);
       try {
-        const job = await api.append(jobId, queue.version, entries);
+        const job = await api.append(jobId, queue.version, entries, queue.own);
         // At once, so that a step that is made meanwhile goes on top of these.
-        const orders = acknowledge(jobId, entries.length);
-        listeners.forEach((hear) => hear(job, entries.at(-1)!.id));
+        const [orders, isMerged] = acknowledge(jobId, entries, job.version);
+        listeners.forEach((hear) => hear(job, entries.at(-1)!.id, isMerged));
         savedAt.value = new Date();
         stopWaiting(jobId);
         await dropAll(orders);
@@ -134,13 +140,29 @@ export const useOutbox = defineStore('outbox', () => {
     }
   }
 
-  /** The first steps of a job are on the server; gives where the browser keeps them still. */
-  function acknowledge(jobId: string, count: number): Outgoing['orders'] {
+  /**
+   * The first steps of a job are on the server, which is at a version by then; gives where the browser keeps them still, and whether steps of others
+   * lie before them.
+   */
+  function acknowledge(jobId: string, entries: readonly JournalEntry[], version: number): [orders: Outgoing['orders'], isMerged: boolean] {
     const queue = queues.value.get(jobId);
-    if (queue === undefined) return [];
-    const rest = { entries: queue.entries.slice(count), orders: queue.orders.slice(count) };
-    set({ ...queue, ...rest, version: queue.version + count, state: 'sending', reason: '' });
-    return queue.orders.slice(0, count);
+    if (queue === undefined) return [[], false];
+    const count = entries.length;
+    const isMerged = version > queue.version + queue.own.length + count;
+    const own = isMerged ? [...queue.own, ...entries.map(({ id }) => id)] : [];
+    if (isMerged) merged.set(jobId, own);
+    else merged.delete(jobId);
+    const rest = { entries: queue.entries.slice(count), orders: queue.orders.slice(count), own };
+    set({ ...queue, ...rest, version: isMerged ? queue.version : Math.max(queue.version, version), state: 'sending', reason: '' });
+    return [queue.orders.slice(0, count), isMerged];
+  }
+
+  /** The page has taken up all that a job was at a version: what waits goes on top of that. `ids`: of entries that are in it. */
+  function takenUp(jobId: string, version: number, ids: ReadonlySet<string>): void {
+    const own = (merged.get(jobId) ?? []).filter((id) => !ids.has(id));
+    if (own.length > 0) merged.set(jobId, own);
+    else merged.delete(jobId);
+    change(jobId, { version, own });
   }
 
   async function settle(jobId: string, error: unknown): Promise<void> {
@@ -148,9 +170,11 @@ export const useOutbox = defineStore('outbox', () => {
     const reason = error instanceof Error ? error.message : String(error);
     if (status === 409) {
       // What the server has is not asked about.
-      const orders = acknowledge(jobId, details?.known ?? 0);
-      change(jobId, { state: 'conflict', reason });
+      const queue = queues.value.get(jobId);
+      const known = queue?.entries.slice(0, details?.known ?? 0) ?? [];
+      const [orders] = acknowledge(jobId, known, (queue?.version ?? 0) + (queue?.own.length ?? 0) + known.length);
       await dropAll(orders);
+      await keepAside(jobId, reason);
     } else if (status >= 400 && status < 500 && status !== 429) change(jobId, { state: 'refused', reason });
     else {
       change(jobId, { state: 'offline', reason });
@@ -158,6 +182,19 @@ export const useOutbox = defineStore('outbox', () => {
       const next = Math.min(LONGEST_RETRY, wait * 2);
       timers.set(jobId, { timer: setTimeout(() => void send(jobId), next), wait: next });
     }
+  }
+
+  /** Steps that others' do not go together with are on the server as a branch before anybody is asked what becomes of them. */
+  async function keepAside(jobId: string, reason: string): Promise<void> {
+    const queue = queues.value.get(jobId);
+    if (queue === undefined) return;
+    const isAside =
+      queue.entries.some(({ kind }) => kind === 'do') &&
+      (await api.keepAside(jobId, queue.version, queue.entries, queue.own).then(
+        () => true,
+        () => false,
+      ));
+    change(jobId, { state: 'conflict', reason, isAside });
   }
 
   /** Steps of a job wait for a decision: they no longer go on top of it. */
@@ -197,17 +234,17 @@ export const useOutbox = defineStore('outbox', () => {
     }
   }
 
-  /** Hears of a job when steps of it are stored, as far as an entry. */
-  function onSaved(hear: (job: JobSummary, entryId: string) => void): () => void {
+  /** Hears of a job when steps of it are stored, as far as an entry; `isMerged`: on top of others' that the page has not taken up. */
+  function onSaved(hear: (job: JobSummary, entryId: string, isMerged: boolean) => void): () => void {
     listeners.add(hear);
     return () => listeners.delete(hear);
   }
 
-  return { queues, savedAt, keepProblem, unsentCount, add, replace, send, hold, takeUp, onSaved };
+  return { queues, savedAt, keepProblem, unsentCount, add, replace, send, hold, takeUp, takenUp, onSaved };
 });
 
 function emptyQueue(jobId: string, jobName: string, version: number): Outgoing {
-  return { jobId, jobName, state: 'sending', reason: '', version, entries: [], orders: [] };
+  return { jobId, jobName, state: 'sending', reason: '', version, own: [], isAside: false, entries: [], orders: [] };
 }
 
 /** Whether steps wait for a decision. */

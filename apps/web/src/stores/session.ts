@@ -2,6 +2,7 @@ import type { Person, Role, Session } from '@isola/contract';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api, hearSignedOut } from '../api/client.ts';
+import { hearOut } from '../api/listen.ts';
 import { useShop } from './shop.ts';
 
 /** Who is here, where the server asks for that; where it does not, everybody may do everything. */
@@ -32,10 +33,12 @@ export const useSession = defineStore('session', () => {
       isKnown.value = true;
     }
   }
-  hearSignedOut(() => {
+  const beOut = (): void => {
     hasAccounts.value = true;
     person.value = undefined;
-  });
+  };
+  hearSignedOut(beOut);
+  hearOut(beOut);
 
   const signIn = async (name: string, password: string): Promise<void> => take(await api.signIn(name, password));
   const join = async (token: string, name: string, password: string): Promise<void> => take(await api.join(token, name, password));

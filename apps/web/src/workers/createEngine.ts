@@ -29,7 +29,6 @@ import {
   replayJournal,
   reachesFar,
   splitObject,
-  type Snapshot,
   type Target,
   tellObject,
 } from '@isola/core';
@@ -72,6 +71,9 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
   /** The version that the history was replayed from, and all entries since. */
   let from = 0;
   let since: JournalEntry[] = [];
+  /** What the history began with, and how it was after each of the last entries, by how many there were. */
+  let start: History | undefined;
+  const lately = new Map<number, History>();
   let trial: Design | undefined;
   const coverOf = createCovers();
   /** Steps from before objects lasted. */
@@ -122,6 +124,37 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     return { done: [...earlier, ...far.map(asView), ...done.map(nameStep).map(asView)], undone: undone.map(nameStep).map(asView) };
   }
 
+  /** Takes a history up from where it starts, a version, with all entries since. @throws where one does not fit */
+  function begin(first: History, version: number, entries: readonly JournalEntry[]): void {
+    lately.clear();
+    const replayed = replayJournal(first, entries, noteAfter(0));
+    if (!replayed.ok) throw new Error(replayed.error);
+    [start, history, from, since] = [first, replayed.value, version, [...entries]];
+  }
+
+  /** Puts entries on top of a history that others led to; nothing changes where one does not fit. */
+  function goOn(on: History, before: readonly JournalEntry[], entries: readonly JournalEntry[]): Changed {
+    const isFar = reachesFar(on, entries);
+    const after: [number, History][] = [];
+    const next = replayJournal(on, entries, (made) => after.push([before.length + after.length + 1, made]));
+    if (!next.ok) return { ok: false, reason: next.error, isFar };
+    after.forEach(([count, made]) => note(count, made));
+    history = next.value;
+    since = [...before, ...entries];
+    trial = undefined;
+    const opened = describe(history);
+    return transfer({ ok: true as const, ...opened }, buffersOfAll(opened));
+  }
+
+  function note(count: number, made: History): void {
+    lately.set(count, made);
+    lately.delete(count - MOST_KEPT);
+  }
+
+  function noteAfter(count: number): (made: History) => void {
+    return (made) => note(++count, made);
+  }
+
   const comparing = createCompareWork({ history: current, original: () => original!, coverOf });
 
   return {
@@ -129,18 +162,17 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       const read = readStitchFile(bytes);
       if (!read.ok) throw new Error(read.error.message);
       original = read.value.program;
-      const start = baseFromJson(base, original);
-      if (reachesFar(historyFrom(start), entries)) return 'journal-needed';
-      history = replay(start, entries);
-      since = [...entries];
-      from = start.version;
-      earlier = start.steps.map(({ name, reason }) => ({ id: '', name, reason, isTarget: false, isFixed: true }));
+      const snapshot = baseFromJson(base, original);
+      const first = historyFrom(snapshot);
+      if (reachesFar(first, entries)) return 'journal-needed';
+      begin(first, snapshot.version, entries);
+      earlier = snapshot.steps.map(({ name, reason }) => ({ id: '', name, reason, isTarget: false, isFixed: true }));
       trial = undefined;
       sentBefore = undefined;
-      const handed = setProgram(number, handOver(history.design.program));
-      const now = lightView(history.design.program, history.design, 0);
+      const handed = setProgram(number, handOver(current().design.program));
+      const now = lightView(current().design.program, current().design, 0);
       await handed;
-      const opened = { now, before: undefined, ...describeSteps(history) };
+      const opened = { now, before: undefined, ...describeSteps(current()) };
       return transfer(opened, buffersOfAll(opened));
     },
 
@@ -152,20 +184,23 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     },
 
     extend(entries): Promise<Changed> {
-      const isFar = reachesFar(current(), entries);
-      const next = replayJournal(current(), entries);
-      if (!next.ok) return Promise.resolve({ ok: false, reason: next.error, isFar });
-      history = next.value;
-      since.push(...entries);
-      trial = undefined;
-      const opened = describe(history);
-      return Promise.resolve(transfer({ ok: true as const, ...opened }, buffersOfAll(opened)));
+      return Promise.resolve(goOn(current(), since, entries));
+    },
+
+    goOnFrom(version, entries): Promise<Changed> {
+      const kept = since.slice(0, version - from);
+      let on = kept.length === 0 ? start! : lately.get(kept.length);
+      if (on === undefined) {
+        const replayed = replayJournal(start!, kept);
+        if (!replayed.ok) throw new Error(replayed.error);
+        on = replayed.value;
+      }
+      return Promise.resolve(goOn(on, kept, entries));
     },
 
     reachBack(base, entries): Promise<void> {
       const before = entries.slice(0, from - base.version);
-      history = replay(baseFromJson(base.json, original!), [...before, ...since]);
-      [from, since] = [base.version, [...before, ...since]];
+      begin(historyFrom(baseFromJson(base.json, original!)), base.version, [...before, ...since]);
       return Promise.resolve();
     },
 
@@ -259,9 +294,5 @@ const MOST_GAPS = 60;
 
 const asView = ({ id, name, reason, isTarget }: NamedStep): StepView => ({ id, name, reason, isTarget, isFixed: false });
 
-/** @throws when an entry does not fit. */
-function replay(start: Snapshot, entries: readonly JournalEntry[]): History {
-  const replayed = replayJournal(historyFrom(start), entries);
-  if (!replayed.ok) throw new Error(replayed.error);
-  return replayed.value;
-}
+/** How it was after so many entries is kept: steps of others come soon after those that they lie before. */
+const MOST_KEPT = 64;

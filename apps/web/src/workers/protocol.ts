@@ -207,6 +207,8 @@ export interface EngineApi {
   weigh(entries: readonly JournalEntry[]): Promise<Weighed>;
   /** Adds entries to the history, all or none. */
   extend(entries: readonly JournalEntry[]): Promise<Changed>;
+  /** Replaces what came after a version by other entries: others' steps lie before those that were made here meanwhile. Nothing changes where one does not fit. */
+  goOnFrom(version: number, entries: readonly JournalEntry[]): Promise<Changed>;
   /** Works out the repairs of the findings with these keys, or of one place of theirs; none where there is nothing to repair, or why it cannot be. */
   tryRepairs(keys: readonly string[], place?: string): Promise<Trial | SpecRefusal | undefined>;
   /** The whole repair for the job's goal, tried after so many of its steps; after all of them where nothing is said. */

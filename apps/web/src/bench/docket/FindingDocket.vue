@@ -8,6 +8,7 @@ import { sayCount, saySigned, sayTime } from '../figures/sayFigures.ts';
 import { useRepairPlan } from '../../stores/repairPlan.ts';
 import DocketHead from './DocketHead.vue';
 import FindingItem from './FindingItem.vue';
+import KeptItem from './KeptItem.vue';
 import RepairPlanPanel from './RepairPlanPanel.vue';
 import { useViewing } from '../../stores/viewing.ts';
 
@@ -181,11 +182,7 @@ defineExpose({
           <p class="muted">Compare it with what came in, then release it. Sew a sample on the real cloth before the run.</p>
           <v-btn class="mt-2" :to="{ name: 'compare' }">Compare</v-btn>
         </li>
-        <li v-for="kept in bench.keptFindings" :key="kept.key" class="kept">
-          <span class="muted">Kept: {{ kept.title }}</span>
-          <em>{{ kept.reason }}</em>
-          <v-btn variant="text" size="x-small" @click="bench.reopenFinding(kept.places, kept.title)">Look again</v-btn>
-        </li>
+        <KeptItem v-for="kept in bench.keptFindings" :key="kept.key" :kept="kept" />
       </ol>
     </template>
   </section>
@@ -223,23 +220,5 @@ defineExpose({
 
 .clean {
   padding: 22px 18px;
-}
-
-.kept {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  padding: 8px 14px 8px 18px;
-  border-bottom: 1px solid var(--line-soft);
-  font-size: 12.5px;
-  background: var(--paper);
-}
-
-.kept em {
-  grid-column: 1;
-}
-
-.kept .v-btn {
-  grid-area: 1 / 2 / 3;
-  align-self: center;
 }
 </style>

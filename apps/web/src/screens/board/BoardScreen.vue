@@ -20,7 +20,7 @@ const over = ref<BoardPlace>();
 
 onMounted(() => act(() => board.load()));
 const reload = (): void => void board.load().catch(() => undefined);
-onBeforeUnmount(listen(reload, reload));
+onBeforeUnmount(listen({ hear: reload, lookAgain: reload }));
 
 /** Pixels of a working minute: a week is seen at once. */
 const DAY_WIDTH = 190;

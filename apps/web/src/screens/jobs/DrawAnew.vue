@@ -18,7 +18,7 @@ function begin(): void {
 
 <template>
   <v-btn size="default" variant="outlined" @click="isOpen = true">Draw anew</v-btn>
-  <v-dialog v-model="isOpen" max-width="420">
+  <v-dialog v-model="isOpen" max-width="420" aria-label="Draw from nothing">
     <v-card title="Draw from nothing">
       <v-card-text>
         <form id="draw-anew" @submit.prevent="begin">

@@ -2,11 +2,11 @@
 import { FORMAT_CHOICE, FORMAT_EXTENSIONS, FORMAT_NAMES } from '@isola/core';
 import { type JobSummary, KEPT_DAYS } from '@isola/contract';
 import { mdiMagnify } from '@mdi/js';
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef } from 'vue';
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { listen } from '../../api/listen.ts';
 import { ApiError } from '../../api/client.ts';
-import { sayHours } from '../../bench/figures/sayFigures.ts';
+import { sayCount, sayHours } from '../../bench/figures/sayFigures.ts';
 import DropHint from '../../shell/DropHint.vue';
 import PageHead from '../../shell/PageHead.vue';
 import { useJobs } from '../../stores/jobs.ts';
@@ -20,8 +20,6 @@ import { droppedFiles } from '../audits/filesOf.ts';
 import DrawAnew from './DrawAnew.vue';
 import DeletedJobs from './DeletedJobs.vue';
 import JobRow from './JobRow.vue';
-import { sayDay, sayDue } from './sayDue.ts';
-import { sayStage } from './sayStage.ts';
 import StrandedSteps from './StrandedSteps.vue';
 import TakingBar from './TakingBar.vue';
 
@@ -36,7 +34,6 @@ const session = useSession();
 const accepted = computed(() =>
   [...FORMAT_EXTENSIONS, '.json', ...(shop.shop?.layouts ?? []).map(({ extension }) => `.${extension}`)].join(),
 );
-const search = ref('');
 const isOver = ref(false);
 /** What is being taken in, and what gives it up. */
 const taking = shallowRef<{ file: File; stop: AbortController }>();
@@ -44,8 +41,19 @@ const refused = ref<{ title: string; text: string }>();
 const removing = ref<JobSummary>();
 const picker = useTemplateRef<HTMLInputElement>('picker');
 
-const reload = (): void => void store.load();
-onBeforeUnmount(listen(reload, reload));
+let changed: ReturnType<typeof setTimeout> | undefined;
+const reload = (): void => {
+  changed ??= setTimeout(() => {
+    changed = undefined;
+    void store.load();
+  }, CHANGES);
+};
+const stop = listen({ hear: reload, lookAgain: reload });
+onBeforeUnmount(() => {
+  stop();
+  clearTimeout(typing);
+  clearTimeout(changed);
+});
 onMounted(() => {
   void store.load();
   shop.load().catch(() => undefined);
@@ -59,20 +67,19 @@ onMounted(() => {
     });
 });
 
-const found = computed(() => {
-  const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
-  return (store.jobs ?? []).filter((job) => {
-    const { name, customer, fileName, target } = job;
-    const facts = [name, customer, fileName, target.fabric.name, target.garment?.name ?? '', sayStage(job).text];
-    const text = [...facts, sayDue(job.due, new Date()).text, job.due === null ? '' : `${sayDay(job.due)} ${job.due}`]
-      .join(' ')
-      .toLowerCase();
-    return words.every((word) => text.includes(word));
-  });
+/** So long (ms) it is waited for the next letter before it is looked, and for the next change before the list is read anew. */
+const TYPING = 160;
+const CHANGES = 400;
+const search = ref(store.search);
+let typing: ReturnType<typeof setTimeout> | undefined;
+watch(search, (words) => {
+  clearTimeout(typing);
+  typing = setTimeout(() => void store.look(words ?? ''), TYPING);
 });
-const saved = computed(() =>
-  (store.jobs ?? []).reduce((sum, job) => sum + (job.before.run.seconds - job.now.run.seconds) * job.target.quantity, 0),
-);
+const found = computed(() => store.jobs ?? []);
+const hidden = computed(() => store.total - found.value.length);
+/** Of many that are found not all are counted. */
+const sayTotal = computed(() => (store.foundBy !== '' && store.total >= 1000 ? 'more than 1 000' : sayCount(store.total)));
 
 async function take(files: FileList | readonly File[] | null | undefined): Promise<void> {
   const file = files?.[0];
@@ -147,7 +154,7 @@ async function remove(): Promise<void> {
     <PageHead>
       <div class="title">
         <h1>Tidewater Stitch Room</h1>
-        <p v-if="saved >= 60" class="gain number">{{ sayHours(saved) }} of machine time saved on these orders</p>
+        <p v-if="store.savedSeconds >= 60" class="gain number">{{ sayHours(store.savedSeconds) }} of machine time saved on these orders</p>
       </div>
       <v-text-field
         v-model="search"
@@ -183,9 +190,15 @@ async function remove(): Promise<void> {
     </div>
     <StrandedSteps @put-back="putBack" />
     <main>
-      <ul v-if="found.length > 0" aria-label="Jobs">
-        <JobRow v-for="job in found" :key="job.id" :job="job" @remove="removing = job" />
-      </ul>
+      <template v-if="found.length > 0">
+        <ul aria-label="Jobs">
+          <JobRow v-for="job in found" :key="job.id" :job="job" @remove="removing = job" />
+        </ul>
+        <p v-if="hidden > 0" class="more">
+          <v-btn variant="outlined" @click="store.showMore()">Show more</v-btn>
+          <span class="muted number">{{ found.length }} of {{ sayTotal }} are shown, what is due first first</span>
+        </p>
+      </template>
       <div v-else-if="store.failure" class="state" role="alert">
         <b>The jobs cannot be shown</b>
         <p>{{ store.failure }}</p>
@@ -194,10 +207,10 @@ async function remove(): Promise<void> {
       <div v-else-if="!store.jobs" class="state" aria-busy="true">
         <v-progress-circular indeterminate color="primary" size="26" width="3" aria-label="The jobs are on their way" />
       </div>
-      <div v-else-if="store.jobs.length > 0" class="state">
-        <b>No job has all of “{{ search }}”</b>
+      <div v-else-if="store.foundBy !== ''" class="state">
+        <b>No job has all of “{{ store.foundBy }}”</b>
         <p>
-          <v-btn class="mt-3" variant="outlined" @click="search = ''">Show all {{ store.jobs.length }}</v-btn>
+          <v-btn class="mt-3" variant="outlined" @click="search = ''">Show all jobs</v-btn>
         </p>
       </div>
       <div v-else class="state">
@@ -211,7 +224,7 @@ async function remove(): Promise<void> {
       <DeletedJobs />
     </main>
     <DropHint v-if="isOver">Let go to take it in, or several to have them audited</DropHint>
-    <v-dialog :model-value="removing !== undefined" @update:model-value="removing = undefined">
+    <v-dialog :model-value="removing !== undefined" :aria-label="`Delete ${removing?.name}?`" @update:model-value="removing = undefined">
       <v-card
         :title="`Delete ${removing?.name}?`"
         :text="`Its file, its steps and its revisions go with it. It can be put back from the end of this list for ${KEPT_DAYS} days.`"
@@ -271,6 +284,13 @@ main {
 .state {
   padding: 72px 24px;
   text-align: center;
+}
+
+.more {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  padding: 16px 24px 0;
 }
 
 .hint {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, shallowRef, watch } from 'vue';
+import { api } from '../../api/client.ts';
 import { useJobs } from '../../stores/jobs.ts';
 import { isHeld, useOutbox } from '../../stores/outbox.ts';
 import { saveSteps } from '../../stores/stepsFile.ts';
@@ -9,12 +10,20 @@ const emit = defineEmits<{ putBack: [jobId: string] }>();
 const store = useJobs();
 const outbox = useOutbox();
 
-/** Steps whose job was deleted: nothing but these is left of it. */
-const stranded = computed(() =>
-  store.jobs === undefined
-    ? []
-    : [...outbox.queues.values()].filter((q) => isHeld(q.state) && store.jobs!.every((job) => job.id !== q.jobId)),
+const held = computed(() => [...outbox.queues.values()].filter(({ state }) => isHeld(state)));
+/** Jobs that are gone, of those that steps are left of; looked for again whenever the list is. */
+const gone = shallowRef<ReadonlySet<string>>(new Set());
+watch(
+  [held, () => store.jobs],
+  async () => {
+    const asked = held.value;
+    const versions = await Promise.all(asked.map(({ jobId }) => api.versionOf(jobId)));
+    if (asked === held.value) gone.value = new Set(asked.flatMap(({ jobId }, k) => (versions[k] === null ? [jobId] : [])));
+  },
+  { immediate: true },
 );
+/** Steps whose job was deleted: nothing but these is left of it. */
+const stranded = computed(() => held.value.filter(({ jobId }) => gone.value.has(jobId)));
 </script>
 
 <template>

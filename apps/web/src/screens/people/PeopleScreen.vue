@@ -115,6 +115,14 @@ const setPassword = (): Promise<void> =>
         </table>
         <v-btn v-if="hasMore" size="small" variant="text" :loading="isBusy" @click="more">Earlier</v-btn>
       </section>
+      <section v-if="session.role === 'owner'" aria-label="Everything as open files">
+        <h2>Everything as open files</h2>
+        <p class="muted">
+          Each design as it came and as it is now, its steps and revisions, samples with their photos, the shop’s records and what happened,
+          in one archive that other programs read. Passwords are not in it.
+        </p>
+        <v-btn size="small" variant="outlined" href="/api/export" download>Take it</v-btn>
+      </section>
       <section v-if="session.person" aria-label="Your own">
         <h2>{{ session.person.name }}, {{ ROLE_WORDS[session.person.role].name }}</h2>
         <form aria-label="Another password" @submit.prevent="setPassword">

@@ -1,23 +1,23 @@
 <script setup lang="ts">
 import type { JobSummary } from '@isola/contract';
-import { computed, onMounted, ref } from 'vue';
+import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRouter } from 'vue-router';
 import { api } from '../../api/client.ts';
 import PageHead from '../../shell/PageHead.vue';
-import { useJobs } from '../../stores/jobs.ts';
 import { useAct } from '../../stores/useAct.ts';
 import JobPicture from '../jobs/JobPicture.vue';
 
 /** Files with planted faults, to learn on: each is made of a design of the shop. */
-const jobs = useJobs();
+/** Of a shop with more of them the first: what is due soonest is what people know. */
+const jobs = shallowRef<readonly JobSummary[]>([]);
 const router = useRouter();
 const { isBusy, act } = useAct();
-onMounted(() => void jobs.load());
+onMounted(() => act(async () => void (jobs.value = (await api.jobs()).jobs)));
 
 const source = ref('');
 const count = ref(3);
-const sources = computed(() => (jobs.jobs ?? []).filter(({ practice, now }) => practice === null && now.stitches > 0));
-const practices = computed(() => (jobs.jobs ?? []).filter(({ practice }) => practice !== null).reverse());
+const sources = computed(() => jobs.value.filter(({ practice, now }) => practice === null && now.stitches > 0));
+const practices = computed(() => jobs.value.filter(({ practice }) => practice !== null).reverse());
 
 const begin = (): Promise<void> =>
   act(async () => {

@@ -45,7 +45,7 @@ const part = computed(() => (props.kind === 'fabrics' ? 'fabric' : 'machine'));
 const look = (): Promise<void> =>
   act(async () => {
     const next = props.next;
-    const jobs = (await api.jobs()).filter(({ stage, target }) => stage !== 'released' && target[part.value].id === next.id);
+    const jobs = (await api.jobs({ of: 'open' })).jobs.filter(({ target }) => target[part.value].id === next.id);
     asked.value = { done: 0, of: jobs.length };
     const found: { id: string; name: string; effect: ShopEffect }[] = [];
     effects.value = [];

@@ -38,7 +38,7 @@ function serve(): { records: SewOutRecord[]; shop: () => Shop } {
     if (path.endsWith('/history'))
       return { version: 1, earlier: [], steps: [], now: null, branches: [], revisions: [{ number: 1, step: null }] };
     if (path.startsWith('/sew-outs/lessons')) return teach(kept.records, lists);
-    if (path === '/jobs') return [job('one'), job('two', { stage: 'released' })];
+    if (path === '/jobs') return [job('one')];
     if (path.endsWith('/shop-effect')) return { came: ['A gap will open'], went: [], seconds: { before: 60, after: 90 } };
     if (method === 'PUT' && path.startsWith('/shop/fabrics')) {
       const { record } = body as { record: Shop['fabrics'][number] };

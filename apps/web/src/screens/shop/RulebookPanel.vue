@@ -61,7 +61,7 @@ function follow(key: (typeof SCHOOL_KEYS)[number], way: string): void {
 async function look(): Promise<void> {
   await act(async () => {
     const rules = draft.value;
-    const jobs = await api.jobs();
+    const { jobs } = await api.jobs({ of: 'open' });
     const found: { name: string; id: string; effect: ShopEffect }[] = [];
     asked.value = { done: 0, of: jobs.length };
     for (const { id, name } of jobs) {

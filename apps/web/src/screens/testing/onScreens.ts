@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, jest } from '@jest/globals';
-import type { DeletedJob, JobSummary, Shop } from '@isola/contract';
+import { type DeletedJob, type JobSummary, SAVED_HEADER, type Shop, TOTAL_HEADER } from '@isola/contract';
 import {
   defaultTarget,
   FABRICS,
@@ -89,6 +89,15 @@ export function setTheStage(): void {
   beforeEach(resetStage);
 }
 
+/** What a list of jobs is told with. */
+function totalsOf(jobs: readonly JobSummary[]): [string, string][] {
+  const saved = jobs.reduce((sum, { before, now, target }) => sum + (before.run.seconds - now.run.seconds) * target.quantity, 0);
+  return [
+    [TOTAL_HEADER, String(jobs.length)],
+    [SAVED_HEADER, String(saved)],
+  ];
+}
+
 function resetStage(): void {
   stage.deleted = [];
   setActivePinia(createPinia());
@@ -97,8 +106,10 @@ function resetStage(): void {
   globalThis.fetch = jest.fn((at: string, init: { method?: string; body?: unknown } = {}) => {
     const method = init.method ?? 'GET';
     const body: unknown = typeof init.body === 'string' ? JSON.parse(init.body) : init.body;
-    const path = at.replace('/api', '');
-    stage.asked.push([method, path, body]);
+    const whole = at.replace('/api', '');
+    stage.asked.push([method, whole, body]);
+    // Which jobs are looked for the server knows; what it has is told.
+    const path = whole.startsWith('/jobs?') ? '/jobs' : whole;
     let status = 200;
     let content: unknown;
     try {
@@ -109,7 +120,11 @@ function resetStage(): void {
       content = { type: 'about:blank', title: error.title, detail: error.message, status };
     }
     const type = status === 200 ? 'application/json' : 'application/problem+json';
-    const answer = { ok: status === 200, status: content === undefined ? 204 : status, headers: new Map([['Content-Type', type]]) };
+    const headers = new Map([
+      ['Content-Type', type],
+      ...(path === '/jobs' && Array.isArray(content) ? totalsOf(content as JobSummary[]) : []),
+    ]);
+    const answer = { ok: status === 200, status: content === undefined ? 204 : status, headers };
     return Promise.resolve({ ...answer, json: () => Promise.resolve(content) });
   }) as unknown as typeof fetch;
 }

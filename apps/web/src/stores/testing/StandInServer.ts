@@ -10,7 +10,10 @@ import {
   readStepTree,
   readStitchFile,
   replayJournal,
+  overlapOf,
   takeSnapshot,
+  touchedBetween,
+  touchedSince,
   writeStitchCsv,
 } from '@isola/core';
 import { baseOf } from '../../workers/testing/openOn.ts';
@@ -23,6 +26,13 @@ function faultyFile(): Uint8Array {
   for (let k = 0; k < 30; k++) builder.stitch(8 + (k % 2) * 3, 16 - k * 0.4);
   builder.stitch(22, 4).stitch(22.1, 4).stitch(25, 4).stitch(28, 4);
   return new TextEncoder().encode(writeStitchCsv(builder.trim().end().build()));
+}
+
+interface Sent {
+  readonly baseVersion: number;
+  readonly entries: JournalEntry[];
+  readonly own?: string[];
+  readonly isAside?: boolean;
 }
 
 /** What the server keeps of jobs, and how it answers: versions are checked as there. */
@@ -44,6 +54,9 @@ export class StandInServer {
   delay = 0;
   /** Which program it says that steps lead to; null: it does not say. */
   programHash: string | null = null;
+
+  /** Who made entries, by their ids. */
+  readonly makers = new Map<string, string>();
 
   /** Names of branches by the steps that begin them. */
   private readonly names = new Map<string, string>();
@@ -79,16 +92,35 @@ export class StandInServer {
       return json(this.history(journal));
     }
     this.appends++;
-    const { baseVersion, entries } = JSON.parse(init.body as string) as { baseVersion: number; entries: JournalEntry[] };
+    const { baseVersion, entries, own = [], isAside } = JSON.parse(init.body as string) as Sent;
     const isKnown = (entry: JournalEntry): boolean => journal.some(({ id: known }) => known === entry.id);
     const known = entries.filter(isKnown).length;
     const goesOn = known === 0 ? baseVersion : journal.findIndex(({ id: last }) => last === entries[known - 1]!.id) + 1;
-    if (goesOn !== journal.length && known < entries.length)
+    if (
+      goesOn !== journal.length &&
+      known < entries.length &&
+      isAside !== true &&
+      this.isApart(journal, baseVersion, entries, own) === false
+    )
       return problem(409, 'Changed meanwhile', `The job is at version ${journal.length}.`, { version: journal.length, known });
-    journal.push(...entries.slice(known));
+    const { at: tips } = readStepTree(journal);
+    const go = (to: string | null): JournalEntry => ({ id: crypto.randomUUID(), kind: 'go', to });
+    if (isAside !== true) journal.push(...entries.slice(known));
+    else if (known === 0) journal.push(go(tips[baseVersion]!), ...entries, go(tips.at(-1)!));
     for (const hear of this.pages) hear({ id, version: journal.length });
     if (this.losesAnswers) throw new TypeError('connection reset');
     return json(this.detail(id, journal));
+  }
+
+  /** Whether entries that were made on a version touch nothing that others did since. */
+  private isApart(journal: readonly JournalEntry[], version: number, entries: readonly JournalEntry[], own: readonly string[]): boolean {
+    const read = readStitchFile(this.file);
+    if (!read.ok) throw new Error(read.error.message);
+    const now = replayJournal(historyFrom(baseFromJson(this.baseJson, read.value.program)), journal);
+    const after = now.ok ? replayJournal(now.value, entries) : now;
+    if (!now.ok || !after.ok) return false;
+    const theirs = touchedSince(now.value, readStepTree(journal).at[version] ?? null, new Set(own));
+    return overlapOf(touchedBetween(now.value.design, after.value.design), theirs!, now.value.design).length === 0;
   }
 
   private history(journal: readonly JournalEntry[]): JobHistory {
@@ -120,7 +152,7 @@ export class StandInServer {
       ...summary,
       initialTarget: defaultTarget(),
       base: { version: from, recognizer: 1 },
-      journal: journal.map((entry, k) => ({ seq: k + 1, at, entry })).slice(from),
+      journal: journal.map((entry, k) => ({ seq: k + 1, at, who: this.makers.get(entry.id) ?? null, entry })).slice(from),
       revisions: [],
       signOffs: [],
     };
