@@ -175,7 +175,8 @@ export { type CoverMap, mapCover, mapCoverBefore, updateCover } from './measure/
 export { type Counts, countProgram, type Extents, HISTOGRAM_BIN } from './measure/counts.ts';
 export { type Figures, inspectProgram } from './measure/inspect.ts';
 export { type ClockEvent, type ClockKind, runClock, type RunClock, type RunTotals, startLoss, stitchSeconds } from './measure/runClock.ts';
-export { type PredictedGap, predictGaps, predictSewn, pullOf } from './measure/sewnPrediction.ts';
+export { type PredictedGap, predictGaps } from './measure/predictedGaps.ts';
+export { predictSewn, pullOf } from './measure/sewnPrediction.ts';
 export { type ColorUse, measureThreadUse, type ThreadUse } from './measure/threadUse.ts';
 export { type Design, type KeptFinding } from './model/design.ts';
 export {

@@ -4,7 +4,8 @@ import { defaultTarget } from '../materials/shop.ts';
 import { FABRICS } from '../materials/fabrics.ts';
 import { ProgramBuilder } from '../model/program.ts';
 import { recognizeProgram } from '../recognize/recognizeProgram.ts';
-import { predictGaps, predictSewn, pullOf } from './sewnPrediction.ts';
+import { predictGaps } from './predictedGaps.ts';
+import { predictSewn, pullOf } from './sewnPrediction.ts';
 
 /** Two squares side by side, overlapping in plan by so much, both with rows across the seam or along it. */
 function pair(overlap: number, angle: number) {

@@ -32,6 +32,9 @@ export class CoverStack {
   /** The last object of the order that covers a cell; and the earliest of those last ones around it. */
   readonly last: Int32Array;
   private readonly lastAround: Int32Array;
+  /** Cells in the steps that searches take that any object covers, and the latest of those that hide a path on them. */
+  private readonly covered: readonly number[];
+  private readonly latest: number;
   /** All objects that cover each cell, in order: from `starts[cell]` to `starts[cell + 1]` in `stack`. */
   private readonly starts: Int32Array;
   private readonly stack: Int32Array;
@@ -55,29 +58,35 @@ export class CoverStack {
     this.columns = isEmpty ? 1 : STEP * Math.ceil((maxColumn - minColumn + 1 + 2 * FRAME) / STEP);
     this.rows = isEmpty ? 1 : maxRow - minRow + 1 + 2 * FRAME;
     const count = this.columns * this.rows;
-    this.last = new Int32Array(count).fill(NOBODY);
-    this.starts = new Int32Array(count + 1);
-    for (const cells of solid) for (const cell of cells) this.starts[this.local(cell) + 1]!++;
-    for (let k = 0; k < count; k++) this.starts[k + 1]! += this.starts[k]!;
-    const next = this.starts.slice();
-    this.stack = new Int32Array(this.starts[count]!);
-    solid.forEach((cells, k) => {
-      for (const cell of cells) {
-        const at = this.local(cell);
-        this.last[at] = k;
-        this.stack[next[at]!++] = k;
+    // A stack is made for every order that is weighed: its loops know nothing but arrays.
+    const { columns, minColumn: left, minRow: top } = this;
+    const last = new Int32Array(count).fill(NOBODY);
+    const starts = new Int32Array(count + 1);
+    for (const cells of solid)
+      for (let n = 0; n < cells.length; n++) starts[((cells[n]! & 0x3fff) - top) * columns + (cells[n]! >> 14) - left + 1]!++;
+    for (let k = 0; k < count; k++) starts[k + 1]! += starts[k]!;
+    const next = starts.slice();
+    const stack = new Int32Array(starts[count]!);
+    for (let k = 0; k < solid.length; k++) {
+      const cells = solid[k]!;
+      for (let n = 0; n < cells.length; n++) {
+        const at = ((cells[n]! & 0x3fff) - top) * columns + (cells[n]! >> 14) - left;
+        last[at] = k;
+        stack[next[at]!++] = k;
       }
-    });
-    this.lastAround = this.leastAround(this.last);
+    }
+    [this.last, this.starts, this.stack] = [last, starts, stack];
+    this.lastAround = this.leastAround(last);
+    const covered: number[] = [];
+    for (let row = 0; row < this.rows; row += STEP)
+      for (let k = row * columns; k < (row + 1) * columns; k += STEP) if (this.lastAround[k] !== NOBODY) covered.push(k);
+    this.covered = covered;
+    this.latest = covered.reduce((latest, k) => Math.max(latest, this.lastAround[k]!), NOBODY);
   }
 
   /** How many cells there are. */
   get size(): number {
     return this.last.length;
-  }
-
-  private local(cell: number): number {
-    return ((cell & 0x3fff) - this.minRow) * this.columns + (cell >> 14) - this.minColumn;
   }
 
   /** The number of a cell here on the grid of all designs. */
@@ -95,16 +104,20 @@ export class CoverStack {
   /** The least value within {@link INSIDE} and half a thread around each cell. */
   private leastAround(values: Int32Array): Int32Array {
     const out = values.slice();
+    const { columns } = this;
     const reach = Math.ceil((INSIDE + CELL / 2) / CELL);
     const around: number[] = [];
     for (let dy = -reach; dy <= reach; dy++)
-      for (let dx = -reach; dx <= reach; dx++) if (Math.hypot(dx, dy) * CELL <= INSIDE + CELL / 2) around.push(dy * this.columns + dx);
+      for (let dx = -reach; dx <= reach; dx++) if (Math.hypot(dx, dy) * CELL <= INSIDE + CELL / 2) around.push(dy * columns + dx);
     for (let row = FRAME; row < this.rows - FRAME; row++)
-      for (let column = FRAME; column < this.columns - FRAME; column++) {
-        const at = row * this.columns + column;
+      for (let column = FRAME; column < columns - FRAME; column++) {
+        const at = row * columns + column;
         if (values[at] === NOBODY) continue;
         let least = values[at]!;
-        for (const d of around) if (values[at + d]! < least) least = values[at + d]!;
+        for (let n = 0; n < around.length; n++) {
+          const beside = values[at + around[n]!]!;
+          if (beside < least) least = beside;
+        }
         out[at] = least;
       }
     return out;
@@ -115,27 +128,24 @@ export class CoverStack {
    * that find no others.
    */
   partsFrom(time: number): (place: Point) => number {
-    let latest = NOBODY;
-    for (const last of this.lastAround) if (last > latest) latest = last;
-    if (latest <= time) return () => 0;
-    // Looked at in the steps that searches take.
-    const parts = new Int32Array(this.lastAround.length);
+    if (this.latest <= time) return () => 0;
+    const { lastAround } = this;
+    const parts = new Int32Array(lastAround.length);
     let count = 0;
     const waiting: number[] = [];
     const reach = [STEP, -STEP, STEP * this.columns, -STEP * this.columns];
-    for (let row = 0; row < this.rows; row += STEP)
-      for (let k = row * this.columns; k < (row + 1) * this.columns; k += STEP) {
-        if (parts[k] !== 0 || this.lastAround[k]! <= time) continue;
-        parts[k] = ++count;
-        waiting.push(k);
-        for (let at = waiting.pop(); at !== undefined; at = waiting.pop())
-          for (const d of reach) {
-            const next = at + d;
-            if (next < 0 || next >= parts.length || parts[next] !== 0 || this.lastAround[next]! <= time) continue;
-            parts[next] = count;
-            waiting.push(next);
-          }
-      }
+    for (const k of this.covered) {
+      if (parts[k] !== 0 || lastAround[k]! <= time) continue;
+      parts[k] = ++count;
+      waiting.push(k);
+      for (let at = waiting.pop(); at !== undefined; at = waiting.pop())
+        for (let way = 0; way < 4; way++) {
+          const next = at + reach[way]!;
+          if (next < 0 || next >= parts.length || parts[next] !== 0 || lastAround[next]! <= time) continue;
+          parts[next] = count;
+          waiting.push(next);
+        }
+    }
     const near = Math.ceil(AT_ENDS / CELL);
     return (place) => {
       const at = this.cellOf(place);

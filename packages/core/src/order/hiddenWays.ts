@@ -33,6 +33,9 @@ export class HiddenWays {
   private readonly cost: Float64Array;
   private readonly from: Int32Array;
   private readonly stamp: Int32Array;
+  /** How a cell can be taken in the search of its mark, see {@link mannerAt}. */
+  private readonly manner: Uint8Array;
+  private readonly marked: Int32Array;
   private search = 0;
 
   constructor(stack: CoverStack) {
@@ -40,6 +43,8 @@ export class HiddenWays {
     this.cost = new Float64Array(stack.size);
     this.from = new Int32Array(stack.size);
     this.stamp = new Int32Array(stack.size);
+    this.manner = new Uint8Array(stack.size);
+    this.marked = new Int32Array(stack.size);
   }
 
   private isOwn(at: number, time: number, color: string): boolean {
@@ -62,13 +67,12 @@ export class HiddenWays {
     const { color } = this.stack.hiders[time]!;
     const id = ++this.search;
     const queue = new FlatQueue<number>();
-    const { cost, stamp } = this;
+    const { cost, stamp, manner, marked } = this;
     const { columns } = this.stack;
-    const goalX = goal % columns;
-    const goalY = Math.floor(goal / columns);
-    const left = (at: number): number => Math.hypot((at % columns) - goalX, Math.floor(at / columns) - goalY) * CELL;
-    const lengthAt = (at: number): number =>
-      Math.hypot((at % columns) - (start % columns), Math.floor(at / columns) - Math.floor(start / columns)) * CELL;
+    const [startX, startY] = [start % columns, Math.floor(start / columns)];
+    const [goalX, goalY] = [goal % columns, Math.floor(goal / columns)];
+    const left = (at: number): number => distance((at % columns) - goalX, Math.floor(at / columns) - goalY) * CELL;
+    const lengthAt = (at: number): number => distance((at % columns) - startX, Math.floor(at / columns) - startY) * CELL;
     const set = (at: number, value: number, before: number): void => {
       cost[at] = value;
       stamp[at] = id;
@@ -79,12 +83,17 @@ export class HiddenWays {
     for (let at = queue.pop(); at !== undefined; at = queue.pop()) {
       if (left(at) <= STEP * CELL * 1.5) return this.pathOf(at, from, to, time, color);
       const here = cost[at]!;
-      for (const [dx, dy] of WAYS) {
+      for (let way = 0; way < WAYS.length; way++) {
+        const [dx, dy] = WAYS[way]!;
         const next = at + (dy * columns + dx) * STEP;
         if (next < 0 || next >= cost.length) continue;
-        const weight = this.weightAt(next, time, color, dx, dy, Math.min(lengthAt(next), left(next)));
-        if (weight === Infinity) continue;
-        const value = here + Math.hypot(dx, dy) * STEP * CELL * weight;
+        // A cell is met from up to eight sides: what it is like is looked at once.
+        if (marked[next] !== id) {
+          marked[next] = id;
+          manner[next] = this.mannerAt(next, time, color, Math.min(lengthAt(next), left(next)));
+        }
+        if (manner[next] === SHOWS) continue;
+        const value = here + STEPS_OF[way]! * this.weightOf(next, manner[next]!, dx, dy);
         if (stamp[next] === id && cost[next]! <= value + 1e-9) continue;
         set(next, value, at);
       }
@@ -92,14 +101,18 @@ export class HiddenWays {
     return 'what is sewn later does not lead from one to the other';
   }
 
-  /** How many times its length a step to a cell counts; not to be taken where it would show. `toEnd`: how near (mm) an end of the path is. */
-  private weightAt(at: number, time: number, color: string, dx: number, dy: number, toEnd: number): number {
-    if (this.stack.isHidden(at, time)) {
-      const { angle } = this.stack.hiders[this.stack.last[at]!]!.object;
-      return angle === undefined ? 1 : 1 + ACROSS * Math.abs(Math.sin(Math.atan2(dy, dx) - (angle * Math.PI) / 180));
-    }
-    if (toEnd <= AT_ENDS && this.isLaidOver(at, time, color, toEnd > IN_THE_HOLE)) return 1.5;
-    return this.isOwn(at, time, color) ? ON_TOP : Infinity;
+  /** How a path can lie on a cell, if it can. `toEnd`: how near (mm) an end of the path is. */
+  private mannerAt(at: number, time: number, color: string, toEnd: number): number {
+    if (this.stack.isHidden(at, time)) return HIDES;
+    if (toEnd <= AT_ENDS && this.isLaidOver(at, time, color, toEnd > IN_THE_HOLE)) return AT_AN_END;
+    return this.isOwn(at, time, color) ? ITS_OWN : SHOWS;
+  }
+
+  /** How many times its length a step to a cell counts. */
+  private weightOf(at: number, manner: number, dx: number, dy: number): number {
+    if (manner !== HIDES) return manner === AT_AN_END ? 1.5 : ON_TOP;
+    const { angle } = this.stack.hiders[this.stack.last[at]!]!.object;
+    return angle === undefined ? 1 : 1 + ACROSS * Math.abs(Math.sin(Math.atan2(dy, dx) - (angle * Math.PI) / 180));
   }
 
   /** Whether thread at a cell is covered later, or lies on its own color; with as much of it as is beside the cell, where `isWhole`. */
@@ -157,8 +170,8 @@ export class HiddenWays {
       const [x, y] = [a.x + ((b.x - a.x) * k) / looks, a.y + ((b.y - a.y) * k) / looks];
       const at = this.stack.cellOf({ x, y });
       if (at === undefined) return false;
-      const toEnd = Math.min(Math.hypot(x - from.x, y - from.y), Math.hypot(x - to.x, y - to.y));
-      if (this.weightAt(at, time, color, 1, 0, toEnd) === Infinity) return false;
+      const toEnd = Math.min(distance(x - from.x, y - from.y), distance(x - to.x, y - to.y));
+      if (this.mannerAt(at, time, color, toEnd) === SHOWS) return false;
     }
     return true;
   }
@@ -176,6 +189,16 @@ const WAYS = [
   [0, -1],
   [1, -1],
 ] as const;
+/** How far (mm) a step of each of them is. */
+const STEPS_OF = WAYS.map(([dx, dy]) => distance(dx, dy) * STEP * CELL);
+
+/** Manners in which a path can lie on a cell: not without being seen, under what is sewn later, at its ends, on its own thread. */
+const [SHOWS, HIDES, AT_AN_END, ITS_OWN] = [0, 1, 2, 3] as const;
+
+/** Math.hypot takes several times as long, and these are called for every cell. */
+function distance(dx: number, dy: number): number {
+  return Math.sqrt(dx * dx + dy * dy);
+}
 
 /** Penetrations along corners, both ends left out, none farther apart than {@link HIDDEN_STITCH}. */
 function steps(corners: readonly Point[]): Float64Array {

@@ -1,6 +1,7 @@
 import { containsPoint } from '../geometry/ring.ts';
 import { startLoss, runClock } from '../measure/runClock.ts';
-import { predictGaps, pullShareOf, shareOfChord } from '../measure/sewnPrediction.ts';
+import { predictGaps } from '../measure/predictedGaps.ts';
+import { pullShareOf, shareOfChord } from '../measure/sewnPrediction.ts';
 import { type Program, TRIM } from '../model/program.ts';
 import type { StitchObject } from '../model/stitchObject.ts';
 import { cutStrokes } from '../model/strokes.ts';

@@ -1,4 +1,4 @@
-import { predictGaps } from '../../../measure/sewnPrediction.ts';
+import { predictGaps } from '../../../measure/predictedGaps.ts';
 import { isClosedCover } from '../../../order/cells.ts';
 import { threadThickness } from '../../../model/thread.ts';
 import { countOf } from '../../findFaults.ts';
