@@ -16,7 +16,7 @@ describe('under attack', () => {
   afterAll(() => void db('stop'));
 
   test('killed before any statement of its first start, the server starts again and is whole', async () => {
-    const { kills, faults } = await killAtStatements(97, false);
+    const { kills, faults } = await killAtStatements(160, false);
     expect(faults).toEqual([]);
     expect(kills).toBeGreaterThan(1);
     // Each kill is two starts of the server: a busy machine takes its time for them.

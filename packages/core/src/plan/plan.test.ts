@@ -23,7 +23,7 @@ const target = defaultTarget();
 const fromScratch = (plan: Plan): Plan => planFromJson(planToJson(plan), plan.source);
 
 /** PROGRAMS=10000 tries so many programs of chance, and every file at hand in place of every other one. */
-const PROGRAMS = Number(process.env['PROGRAMS'] ?? 2500);
+const PROGRAMS = Number(process.env['PROGRAMS'] ?? 1200);
 
 describe('a file as a plan', () => {
   test('assembled again it is the file, bit for bit, whoever stitched it; so it is after a way through JSON', () => {
