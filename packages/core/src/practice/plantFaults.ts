@@ -1,13 +1,17 @@
+import { AuditContext } from '../audit/AuditContext.ts';
 import { auditDesign } from '../audit/auditDesign.ts';
 import type { Finding } from '../audit/finding.ts';
+import { isOnStitches } from '../audit/rules/underlay/noUnderlay.ts';
 import { applyOperation } from '../edit/operations/registry.ts';
 import { readObjectSpec, sewSpecs } from '../edit/sewSpecs.ts';
 import { boxOfRing, signedArea } from '../geometry/ring.ts';
 import type { Design } from '../model/design.ts';
 import { orderOf } from '../model/plan.ts';
 import { type Program, ProgramBuilder, STITCH } from '../model/program.ts';
+import type { StitchObject } from '../model/stitchObject.ts';
 import { startDesign } from '../plan/designOf.ts';
 import { objectsOf } from '../plan/objectsOf.ts';
+import { perimeterOf } from '../recognize/rows/ringed.ts';
 import { SPEC_FAULTS, type SpecFault } from './faults.ts';
 
 /** A fault that was put into a file: the rule that it breaks, the object that has it by its name, the box (mm) around that, and what was done. */
@@ -55,7 +59,10 @@ export function plantFaults(program: Program, target: Design['target'], count: n
 }
 
 /** Ids of the objects that can have a fault of their spec. */
-export function objectsThatFit({ plan }: Design, { kind, least }: SpecFault): string[] {
+export function objectsThatFit(design: Design, { kind, least, broad = 0, isOfItsBase }: SpecFault): string[] {
+  const { plan } = design;
+  const context = isOfItsBase === true ? new AuditContext(design) : undefined;
+  const isHeld = (id: string): boolean => context?.areas.some((area) => area.id === id && isOnStitches(context, area)) === true;
   return orderOf(plan).filter((id) => {
     const { reading } = plan.objects[id]!.sewn;
     return (
@@ -63,22 +70,35 @@ export function objectsThatFit({ plan }: Design, { kind, least }: SpecFault): st
       reading.pattern === undefined &&
       (reading.spacing ?? Infinity) < MOST_SPACING &&
       Math.abs(signedArea(reading.outline)) >= least &&
-      (reading.width?.mean ?? 2 * LEAST_WIDTH) > LEAST_WIDTH
+      breadthOf(reading) >= broad &&
+      (reading.width?.mean ?? 2 * LEAST_WIDTH) > LEAST_WIDTH &&
+      !isHeld(id)
     );
   });
+}
+
+/** How broad an area is in the mean, mm: of a strip its width. */
+function breadthOf({ outline, holes }: StitchObject): number {
+  const rings = [outline, ...holes];
+  const area = Math.abs(signedArea(outline)) - holes.reduce((sum, hole) => sum + Math.abs(signedArea(hole)), 0);
+  return (2 * area) / Math.max(1e-9, perimeterOf(rings));
 }
 
 /** A design of which one object is sewn with a fault, written and read again as a file is; nothing where none can have it or it cannot be sewn so. */
 export function sewFault(design: Design, fault: SpecFault, chance: () => number): { design: Design; planted: PlantedFault } | undefined {
   const fit = objectsThatFit(design, fault);
   const id = fit[Math.floor(chance() * fit.length)];
-  const spec = id === undefined ? undefined : readObjectSpec(design, id);
-  if (id === undefined || spec?.ok !== true) return undefined;
-  const made = sewSpecs(design, [{ object: id, spec: { ...spec.value, ...fault.change(spec.value, design.target) } }]);
+  const read = id === undefined ? undefined : readObjectSpec(design, id);
+  if (id === undefined || read?.ok !== true) return undefined;
+  const spec = { ...read.value, ...fault.change(read.value, design.target) };
+  const made = sewSpecs(design, [{ object: id, spec }]);
   const next = applyOperation(design, { id: 'sequence', operations: [...made.operations] });
   // Underlay that is sewn before other objects stays where it is: nothing was planted then.
   if (made.operations.length === 0 || !next.ok || made.done.some(({ notes }) => notes.some((note) => note.includes('stay'))))
     return undefined;
+  // A column that is sewn from its far end is walked along first, which holds it as a center run does.
+  const asked = new Set(spec.underlay.map(({ kind }) => kind));
+  if (next.value.plan.objects[id]!.sewn.reading.underlay.some(({ kind }) => !asked.has(kind))) return undefined;
   const { sewn, name } = design.plan.objects[id]!;
   return {
     design: startDesign(next.value.program, design.target),
