@@ -34,6 +34,14 @@ interface Measures {
   families?: ReadonlyMap<string, readonly StitchObject[]>;
   underlay?: ReadonlyMap<string, readonly StitchObject[]>;
   thread?: MadeForThread | null;
+  hidden?: Map<number, HiddenPath | null>;
+}
+
+/** A path from one side of a cut to the other that later stitching hides. */
+export interface HiddenPath {
+  /** mm. */
+  readonly length: number;
+  readonly stitches: number;
 }
 
 /** What the rules look at: a program on its target, with what is derived from it made once, when first asked for. */
@@ -156,6 +164,11 @@ export class AuditContext {
   get madeFor(): MadeForThread | undefined {
     if (this.cache.thread === undefined) this.cache.thread = guessThread(this.areas, this.target) ?? null;
     return this.cache.thread ?? undefined;
+  }
+
+  /** What was found of cuts, by the row at which they end: the path that hides there, null where none does. Filled by who looks for them. */
+  get hiddenPaths(): Map<number, HiddenPath | null> {
+    return (this.cache.hidden ??= new Map<number, HiddenPath | null>());
   }
 
   threadAt(row: number): ProgramThread {

@@ -1,9 +1,9 @@
 import { orderOf } from '../../../model/plan.ts';
-import { MOST_ON_TOP } from '../../../order/hiddenWays.ts';
+import { type HiddenWays, MOST_ON_TOP } from '../../../order/hiddenWays.ts';
 import { waysFor } from '../../../order/waysFor.ts';
 import { assemble } from '../../../plan/assemble.ts';
 import { hasStop } from '../../../plan/stops.ts';
-import type { AuditContext } from '../../AuditContext.ts';
+import type { AuditContext, HiddenPath } from '../../AuditContext.ts';
 import type { Price } from '../../finding.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
 import { countOf } from '../../findFaults.ts';
@@ -18,7 +18,7 @@ const LOCKS = 8;
 const BARE = 1.6;
 
 /** A cut that need not be: one stitch would carry over, or a path hides. */
-type Needless = Connection & { readonly path?: { readonly length: number; readonly stitches: number } };
+type Needless = Connection & { readonly path?: HiddenPath };
 
 export const needlessTrim: Rule<Needless> = {
   id: 'needless-trim',
@@ -113,20 +113,28 @@ const COVERED = 0.3;
 const MOST_SEARCHED = 400;
 
 /** Cuts between objects of one block from which a hidden path leads on. */
-function listHidden({ plan, program, target }: AuditContext, cuts: readonly Connection[]): Needless[] {
-  if (plan === undefined || cuts.length === 0) return [];
+function listHidden(context: AuditContext, cuts: readonly Connection[]): Needless[] {
+  const { plan, program, target, hiddenPaths } = context;
+  if (plan === undefined) return [];
   const order = orderOf(plan);
   const { places } = assemble(plan);
-  const ways = waysFor({ plan, target }, plan.blocks);
+  // Where paths can hide hangs on no limit: what was looked at is known when one changes.
+  let ways: HiddenWays | undefined;
+  const find = (cut: Connection, k: number): HiddenPath | null => {
+    ways ??= waysFor({ plan, target }, plan.blocks);
+    const from = { x: program.x[cut.from.last]!, y: program.y[cut.from.last]! };
+    const to = { x: cut.x, y: cut.y };
+    if (cut.distance > MOST_ON_TOP && !(ways.stack.mayHide(from, k - 1) && ways.stack.mayHide(to, k - 1))) return null;
+    const path = ways.find(from, to, k - 1);
+    return typeof path === 'string' ? null : { length: path.length, stitches: path.points.length / 2 + 1 };
+  };
   return cuts.slice(0, MOST_SEARCHED).flatMap((cut): Needless[] => {
     const k = places.findIndex(({ link, first }) => cut.gap.first >= link && cut.gap.first <= first);
     const id = order[k];
     if (k < 1 || id === undefined || places[k - 1]!.block !== places[k]!.block || hasStop(plan, id) || plan.links[id]!.wish === 'cut')
       return [];
-    const from = { x: program.x[cut.from.last]!, y: program.y[cut.from.last]! };
-    const to = { x: cut.x, y: cut.y };
-    if (cut.distance > MOST_ON_TOP && !(ways.stack.mayHide(from, k - 1) && ways.stack.mayHide(to, k - 1))) return [];
-    const path = ways.find(from, to, k - 1);
-    return typeof path === 'string' ? [] : [{ ...cut, object: id, path: { length: path.length, stitches: path.points.length / 2 + 1 } }];
+    const path = hiddenPaths.get(cut.row) ?? (hiddenPaths.has(cut.row) ? null : find(cut, k));
+    hiddenPaths.set(cut.row, path);
+    return path === null ? [] : [{ ...cut, object: id, path }];
   });
 }
