@@ -69,10 +69,11 @@ export class AuditContext {
 
   /** All places where a rule is broken by a limit, in sewing order; found once for each limit that it is judged by. */
   listFaults(rule: Rule, limit: number): readonly Fault[] {
+    const limits = [limit, ...(rule.alsoBy ?? []).map((id) => this.target.rules?.limits[id])].join(' ');
     const known = this.faults.get(rule.id);
-    if (known !== undefined && Object.is(known.limit, limit)) return known.found;
+    if (known?.limits === limits) return known.found;
     const found = rule.list(this, limit);
-    this.faults.set(rule.id, { limit, found });
+    this.faults.set(rule.id, { limits, found });
     return found;
   }
 

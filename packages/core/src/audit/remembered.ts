@@ -5,8 +5,8 @@ import type { Fault } from './rule.ts';
 /** What an audit worked out of a design that does not hang on the limits it is judged by. */
 export interface Remembered<Measures extends object> {
   readonly measures: Measures;
-  /** By rule: all places where it is broken, and the limit by which they were found. */
-  readonly faults: Map<string, { readonly limit: number; readonly found: readonly Fault[] }>;
+  /** By rule: all places where it is broken, and the limits by which they were found. */
+  readonly faults: Map<string, { readonly limits: string; readonly found: readonly Fault[] }>;
 }
 
 /** So many designs are remembered: the one on the bench and one that is tried. Each holds its cover map. */
@@ -26,7 +26,5 @@ export function recall<Measures extends object>(plan: Plan, target: Target): Rem
 
 /** All of a target that faults hang on but limits of single rules, which are looked at rule by rule, and what only ranks or prices them. */
 function keyOf({ rules, goal: _, quantity: __, ...target }: Target): string {
-  // Two limits are looked at by other rules, too.
-  const shared = [rules?.limits['wide-satin'], rules?.limits['satin-should-be-fill']];
-  return JSON.stringify([target, rules?.schools, shared]);
+  return JSON.stringify([target, rules?.schools]);
 }

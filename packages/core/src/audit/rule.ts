@@ -54,6 +54,8 @@ export interface Rule<F extends Fault = Fault> {
   limit(target: Target): number;
   /** What it follows from where that is no number of the rulebook's own: a record of the shop, or what the rule is. Such a limit is not set in the rulebook. */
   readonly follows?: 'cloth' | 'place' | 'thread' | 'machine' | 'itself';
+  /** Ids of rules whose limits its places hang on, too. */
+  readonly alsoBy?: readonly string[];
   /** All places where it is broken, in sewing order, judged by a limit. */
   list(context: AuditContext, limit: number): F[];
   /** What some of them mean, said once for message, price and place. */

@@ -20,6 +20,7 @@ export const longStitch: Rule = {
   why: 'A stitch over 7 mm lies loose: it snags in wear and in the wash, and the machine has to slow down for it.',
   source: 'common practice',
   limit: () => LONGEST_LYING_STITCH,
+  alsoBy: ['satin-should-be-fill'],
   list: (context, limit) => {
     // Throws of a satin that is too wide are one fault of that satin.
     const wide = new Set(

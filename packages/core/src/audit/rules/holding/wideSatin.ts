@@ -18,6 +18,7 @@ export const wideSatin: Rule<ObjectFault> = {
   why: 'A satin up to 7 mm wide needs no split. Over that its throws lie loose, snag in wear and slacken in the wash: split it, or make it a fill.',
   source: 'common practice',
   limit: () => SPLIT_FROM,
+  alsoBy: ['satin-should-be-fill'],
   list(context, limit) {
     return context.areas.flatMap((object) => {
       const throws = widestThrow(context, object, limit);
