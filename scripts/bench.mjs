@@ -19,6 +19,7 @@ await bundle({
     'bench/steps.bench.ts',
     'bench/order.bench.ts',
     'bench/audit.bench.ts',
+    'bench/repairs.bench.ts',
     'bench/shapes.bench.ts',
     'bench/points.bench.ts',
     'bench/release.bench.ts',
@@ -35,7 +36,7 @@ await bundle({
 });
 for (const part of process.argv[2]
   ? [process.argv[2]]
-  : ['core', 'steps', 'order', 'audit', 'shapes', 'points', 'release', 'server', 'browser']) {
+  : ['core', 'steps', 'order', 'audit', 'repairs', 'shapes', 'points', 'release', 'server', 'browser']) {
   const { status } = spawnSync(process.execPath, [path.join(outdir, `${part}.bench.mjs`)], { stdio: 'inherit', cwd: ROOT });
   if (status !== 0) process.exitCode = 1;
 }
