@@ -1,4 +1,4 @@
-import { agree, type Agreement } from '../rows/agree.ts';
+import type { Agreement } from '../rows/agree.ts';
 import { median } from '../../geometry/statistics.ts';
 
 /** A penetration inside a row: how far along the row it lies, mm, and on which line of the grid. */
@@ -36,29 +36,61 @@ export const TIDY_SLIP = 0.03;
 export function readShift(inner: readonly Inner[], stitchLength: number): Places | undefined {
   const middle = median(inner.map(({ u }) => u));
   const places = inner.map(({ u, line }) => ({ u: (u - middle) / stitchLength, line }));
-  const guess = shiftOfNeighbours(places);
+  const all = sumsByLine(places);
+  const guess = shiftOfNeighbours(all);
   if (guess === undefined) return undefined;
-  const weights = inner.map(() => 1);
   const rows = Math.max(1, farthest(places.map(({ line }) => line)));
-  const at = (shift: number, of: readonly Inner[] = places): Agreement => agree(of, weights, ({ u, line }) => u - line * shift);
-  const some = thinned(places);
+  const few = thinned(places);
+  const some = few === places ? all : sumsByLine(few);
   // From 1 to below 2, so that shares of it reach as far on either side.
-  const found = findBest(guess + 1, REACH, SLIP / rows, (shift) => at(shift, some));
+  const found = findBest(guess + 1, REACH, SLIP / rows, (shift) => agreeAt(some, shift));
   if (found.agreement < AGREED) return undefined;
   const offset = tidy(found.value, 100, TIDY_SLIP / rows);
-  return { stitchLength, offset: offset - Math.floor(offset), along: middle + at(offset).phase * stitchLength };
+  return { stitchLength, offset: offset - Math.floor(offset), along: middle + agreeAt(all, offset).phase * stitchLength };
+}
+
+/** The sums of unit vectors of the places on each line, from the first line on, by how far along a stitch they lie: all that a shift needs to know. */
+interface LineSums {
+  readonly first: number;
+  readonly re: Float64Array;
+  readonly im: Float64Array;
+  readonly counts: Int32Array;
+  readonly count: number;
+}
+
+function sumsByLine(places: readonly Inner[]): LineSums {
+  let [first, last] = [Infinity, -Infinity];
+  for (const { line } of places) [first, last] = [Math.min(first, line), Math.max(last, line)];
+  const lines = Math.max(0, last - first + 1);
+  const [re, im, counts] = [new Float64Array(lines), new Float64Array(lines), new Int32Array(lines)];
+  for (const { u, line } of places) {
+    re[line - first]! += Math.cos(2 * Math.PI * u);
+    im[line - first]! += Math.sin(2 * Math.PI * u);
+    counts[line - first]!++;
+  }
+  return { first, re, im, counts, count: places.length };
+}
+
+/** How well places agree (see rows/agree.ts) where each line is shifted by so much of a stitch against the one before. */
+function agreeAt({ first, re, im, count }: LineSums, shift: number): Agreement {
+  let [c, s] = [0, 0];
+  // From line to line the turn grows by the same angle: turned on by a product, which takes no sine.
+  const [stepCos, stepSin] = [Math.cos(2 * Math.PI * shift), Math.sin(2 * Math.PI * shift)];
+  let [cos, sin] = [Math.cos(2 * Math.PI * first * shift), Math.sin(2 * Math.PI * first * shift)];
+  for (let k = 0; k < re.length; k++) {
+    c += re[k]! * cos + im[k]! * sin;
+    s += im[k]! * cos - re[k]! * sin;
+    const next = cos * stepCos - sin * stepSin;
+    sin = sin * stepCos + cos * stepSin;
+    cos = next;
+  }
+  return { agreement: Math.sqrt(c * c + s * s) / count, phase: Math.atan2(s, c) / (2 * Math.PI) };
 }
 
 /** The shift that penetrations have against those of the lines before, from 0 to below 1; none where they agree about none. */
-function shiftOfNeighbours(places: readonly Inner[]): number | undefined {
-  const lines = new Map<number, number[]>();
-  for (const { u, line } of places) {
-    const on = lines.get(line);
-    if (on === undefined) lines.set(line, [u]);
-    else on.push(u);
-  }
+function shiftOfNeighbours({ re, im, counts }: LineSums): number | undefined {
   const phases = new Map<number, number>();
-  for (const [line, us] of lines) phases.set(line, phaseOf(us));
+  for (let k = 0; k < counts.length; k++) if (counts[k]! > 0) phases.set(k, Math.atan2(im[k]!, re[k]!) / (2 * Math.PI));
   // What pairs of lines that lie so far apart say together: the sum of unit vectors turned by how far they are shifted.
   const pairs = Array.from({ length: FARTHEST_PAIR }, () => ({ re: 0, im: 0 }));
   let count = 0;
@@ -83,14 +115,6 @@ function shiftOfNeighbours(places: readonly Inner[]): number | undefined {
     if (agreement > best.agreement) best = { shift: k / SHIFTS, agreement };
   }
   return best.agreement < AGREED ? undefined : best.shift;
-}
-
-function phaseOf(us: readonly number[]): number {
-  return agree(
-    us,
-    us.map(() => 1),
-    (u) => u,
-  ).phase;
 }
 
 /** The value within a share `reach` of a guess for which places agree best, of those that lie a share `grain` apart. */
