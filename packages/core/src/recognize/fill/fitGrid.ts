@@ -67,7 +67,8 @@ export function fitGrid(rows: readonly RowBetween[]): Places | undefined {
   for (let stitchLength = Math.max(SHORTEST_STITCH, longest - BELOW); stitchLength <= longest + ABOVE; stitchLength += GRAIN) {
     const places = readShift(inner, stitchLength);
     if (places === undefined) continue;
-    for (const endStitch of ENDS) tried.push({ ...places, endStitch, wrong: wrongOn(rows, { ...places, endStitch }) });
+    const wrong = wrongOn(rows, places);
+    for (const [k, endStitch] of ENDS.entries()) tried.push({ ...places, endStitch, wrong: wrong[k]! });
   }
   const least = tried.reduce((most, { wrong }) => Math.min(most, wrong), Infinity);
   if (least > MOST_WRONG * inner.length) return undefined;
@@ -86,19 +87,24 @@ function longestIn({ low, high, places }: RowBetween): number {
 /** How near to the ends of rows penetrations may come, mm: as usual, and as in files that were made smaller or larger. */
 const ENDS = [0.85, 0.925, 1, 1.075, 1.15].map((scale) => scale * END_STITCH);
 
-/** How many penetrations a grid has in rows that were not sewn, and how many were sewn that it has not. */
-function wrongOn(rows: readonly RowBetween[], { stitchLength, offset, along, endStitch = END_STITCH }: Places): number {
-  let wrong = 0;
-  for (const { line, low, high, places } of rows) {
+/** How many penetrations a grid has in rows that were not sewn, and how many were sewn that it has not; for each of {@link ENDS}. */
+function wrongOn(rows: readonly RowBetween[], { stitchLength, offset, along }: Places): Int32Array {
+  const wrong = new Int32Array(ENDS.length);
+  for (let r = 0; r < rows.length; r++) {
+    const { line, low, high, places } = rows[r]!;
     const at = along + line * offset * stitchLength;
-    const first = Math.ceil((low + endStitch - at) / stitchLength);
-    const last = Math.floor((high - endStitch - at) / stitchLength);
-    let met = 0;
-    for (const u of places) {
-      const k = Math.round((u - at) / stitchLength);
-      if (k >= first && k <= last && Math.abs(u - at - k * stitchLength) < ON_GRID) met++;
+    for (let e = 0; e < ENDS.length; e++) {
+      const first = Math.ceil((low + ENDS[e]! - at) / stitchLength);
+      const last = Math.floor((high - ENDS[e]! - at) / stitchLength);
+      wrong[e]! += places.length + Math.max(0, last - first + 1);
     }
-    wrong += places.length + Math.max(0, last - first + 1) - 2 * met;
+    for (let p = 0; p < places.length; p++) {
+      const off = places[p]! - at;
+      const k = Math.round(off / stitchLength);
+      if (Math.abs(off - k * stitchLength) >= ON_GRID) continue;
+      const place = k * stitchLength + at;
+      for (let e = 0; e < ENDS.length; e++) if (place >= low + ENDS[e]! && place <= high - ENDS[e]!) wrong[e]! -= 2;
+    }
   }
   return wrong;
 }

@@ -22,6 +22,10 @@ const FARTHEST_PAIR = 3;
 /** The shift is looked for in so many parts of a stitch first, then this far around the best one. */
 const SHIFTS = 60;
 const REACH = 0.04;
+const TURNS = Array.from({ length: SHIFTS }, (_, k) => ({
+  cos: Math.cos((2 * Math.PI * k) / SHIFTS),
+  sin: Math.sin((2 * Math.PI * k) / SHIFTS),
+}));
 /** How much of a step, or of a stitch, the outer rows slip between two values that are looked at, and how many of those at most on either side. */
 export const SLIP = 0.08;
 const MOST_VALUES = 400;
@@ -89,30 +93,28 @@ function agreeAt({ first, re, im, count }: LineSums, shift: number): Agreement {
 
 /** The shift that penetrations have against those of the lines before, from 0 to below 1; none where they agree about none. */
 function shiftOfNeighbours({ re, im, counts }: LineSums): number | undefined {
-  const phases = new Map<number, number>();
-  for (let k = 0; k < counts.length; k++) if (counts[k]! > 0) phases.set(k, Math.atan2(im[k]!, re[k]!) / (2 * Math.PI));
   // What pairs of lines that lie so far apart say together: the sum of unit vectors turned by how far they are shifted.
   const pairs = Array.from({ length: FARTHEST_PAIR }, () => ({ re: 0, im: 0 }));
   let count = 0;
-  for (const [line, phase] of phases) {
-    for (const [k, sum] of pairs.entries()) {
-      const before = phases.get(line - k - 1);
-      if (before === undefined) continue;
-      sum.re += Math.cos(2 * Math.PI * (phase - before));
-      sum.im += Math.sin(2 * Math.PI * (phase - before));
+  for (let k = 1; k < counts.length; k++)
+    for (let n = 1; n <= FARTHEST_PAIR && n <= k; n++) {
+      if (counts[k] === 0 || counts[k - n] === 0) continue;
+      const length = Math.sqrt((re[k]! ** 2 + im[k]! ** 2) * (re[k - n]! ** 2 + im[k - n]! ** 2));
       count++;
+      if (length === 0) continue;
+      const sum = pairs[n - 1]!;
+      sum.re += (re[k]! * re[k - n]! + im[k]! * im[k - n]!) / length;
+      sum.im += (im[k]! * re[k - n]! - re[k]! * im[k - n]!) / length;
     }
-  }
   if (count < LEAST_PAIRS) return undefined;
-  const agreementAt = (shift: number): number =>
-    pairs.reduce((all, { re, im }, k) => {
-      const turn = 2 * Math.PI * (k + 1) * shift;
-      return all + re * Math.cos(turn) + im * Math.sin(turn);
-    }, 0) / count;
   let best = { shift: 0, agreement: -1 };
   for (let k = 0; k < SHIFTS; k++) {
-    const agreement = agreementAt(k / SHIFTS);
-    if (agreement > best.agreement) best = { shift: k / SHIFTS, agreement };
+    let sum = 0;
+    for (const [n, { re, im }] of pairs.entries()) {
+      const turn = (k * (n + 1)) % SHIFTS;
+      sum += re * TURNS[turn]!.cos + im * TURNS[turn]!.sin;
+    }
+    if (sum / count > best.agreement) best = { shift: k / SHIFTS, agreement: sum / count };
   }
   return best.agreement < AGREED ? undefined : best.shift;
 }
