@@ -9,14 +9,16 @@ export interface LayOutSettings {
   readonly copies?: string | undefined;
   readonly gap?: string | undefined;
   readonly marks?: boolean | undefined;
+  readonly turned?: boolean | undefined;
 }
 
 /** Copies of a design, which came from `file`, in its hoop. @throws UsageError for settings without sense and for what does not fit. */
-export function layOutFile(design: Design, file: string, { copies, gap, marks }: LayOutSettings): WrittenFile {
+export function layOutFile(design: Design, file: string, { copies, gap, marks, turned }: LayOutSettings): WrittenFile {
   const layout = HoopLayout.safeParse({
     copies: copies === undefined ? null : Number(copies),
     gap: gap === undefined ? USUAL_GAP : Number(gap),
     hasMarks: marks === true,
+    isTurned: turned === true,
   });
   if (!layout.success) throw new UsageError('--copies takes a whole number from 1, --gap mm from 0 to 200');
   const laid = layOutCopies(design, layout.data);

@@ -13,7 +13,7 @@ export const USAGE = `Usage: npm run -s isola -- COMMAND …
   rework FILE --fabric ID --out FILE [--garment ID] [--thread ID] [--goal GOAL] [--fix all|RULE,…]
          [--set OBJECT:name=value,…] [--do OPERATION:key=value,…] [--json]
   order FILE --out FILE [--fabric ID] [--only colors,objects,connectors] [--hold OBJECT,…] [--json]
-  lay-out FILE --hoop ID --out FILE [--copies N] [--gap MM] [--marks] [--json]
+  lay-out FILE --hoop ID --out FILE [--copies N] [--gap MM] [--marks] [--turned] [--json]
   convert IN OUT [--layout L.json]
   sheet FILE --fabric ID --out SHEET.pdf [--garment ID] [--thread ID] [--pieces N] [--json]
   simulate FILE [--machine ID] [--hoop ID] [--json]
@@ -47,6 +47,7 @@ export const OPTIONS = {
   copies: { type: 'string' },
   gap: { type: 'string' },
   marks: { type: 'boolean' },
+  turned: { type: 'boolean' },
   only: { type: 'string' },
   hold: { type: 'string' },
   'fail-on': { type: 'string' },
@@ -62,7 +63,7 @@ export const TAKES: Readonly<Record<string, readonly (keyof typeof OPTIONS)[]>> 
   audit: ['json', 'fabric', 'garment', 'thread', 'goal', 'fail-on', 'layout'],
   rework: ['json', 'fabric', 'garment', 'thread', 'goal', 'out', 'fix', 'set', 'do', 'layout'],
   order: ['json', 'fabric', 'garment', 'thread', 'out', 'only', 'hold', 'layout'],
-  'lay-out': ['json', 'hoop', 'out', 'copies', 'gap', 'marks', 'layout'],
+  'lay-out': ['json', 'hoop', 'out', 'copies', 'gap', 'marks', 'turned', 'layout'],
   convert: ['json', 'layout'],
   simulate: ['json', 'layout', 'machine', 'hoop'],
   layout: ['json'],

@@ -72,11 +72,11 @@ export function createOrderWork({ design, view, setTrial }: InHand): OrderWork {
     layOut(layout): Promise<LayoutView | SpecRefusal> {
       const laid = layOutCopies(design(), layout);
       if (!laid.ok) return Promise.resolve({ why: laid.error });
-      const { program, placed, most } = laid.value;
+      const { program, placed, most, mostTurned } = laid.value;
       const { place: _, ...target } = design().target;
       // The place on a garment is that of one piece.
       const shown = lightView(program, { target: { ...target, garment: null }, kept: {} }, 0);
-      return Promise.resolve(transfer({ view: shown, placed, most }, buffersOf(shown)));
+      return Promise.resolve(transfer({ view: shown, placed, most, mostTurned }, buffersOf(shown)));
     },
 
     regroupApplique: () => {

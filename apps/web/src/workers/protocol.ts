@@ -122,6 +122,7 @@ export interface LayoutView {
   readonly view: DesignView;
   readonly placed: LaidOut['placed'];
   readonly most: number;
+  readonly mostTurned: number;
 }
 
 /** Ways between objects of one thread, and what is seen on what, of the present design. */

@@ -78,4 +78,26 @@ describe('copies in a hoop', () => {
       error: expect.stringMatching(/^not one copy/),
     });
   });
+
+  test('turned by a quarter, more of a long piece may fit: said where they lie the other way, and sewn so', () => {
+    const path = generateFill(
+      [Float64Array.of(0, 0, 40, 0, 40, 12, 0, 12)],
+      { angle: 0, spacing: 0.4, stitchLength: 4, offset: 0.3 },
+      {},
+    )[0]!;
+    const long = on(blocksOfPaths([RED, path]));
+    const wide = { ...long, target: { ...long.target, hoop: { ...hoop, width: 100, height: 42 } } };
+    const lay = (isTurned: boolean) => layOutCopies(wide, { copies: null, gap: 4, hasMarks: false, isTurned });
+    const [along, turned] = [lay(false), lay(true)];
+    if (!along.ok || !turned.ok) throw new Error('neither lies in the hoop');
+    expect([along.value.most, along.value.mostTurned]).toEqual([turned.value.mostTurned, turned.value.most]);
+    expect(turned.value.placed.length).toBeGreaterThan(along.value.placed.length);
+    const { extents } = countProgram(turned.value.program);
+    expect(Math.abs(extents.maxY - extents.minY - 40)).toBeLessThan(1);
+    // A quarter turn moves nothing but places: as many stitches a copy, of the same lengths.
+    const [one, all] = [countProgram(wide.program), countProgram(turned.value.program)];
+    expect(all.longestStitch).toBeCloseTo(one.longestStitch, 2);
+    const refused = layOutCopies(wide, { copies: turned.value.most, gap: 4, hasMarks: false });
+    expect(refused.ok ? '' : refused.error).toContain(`turned by a quarter ${turned.value.most} do`);
+  });
 });

@@ -5,7 +5,7 @@ import { fail, type Result, succeed } from '../model/result.ts';
 import type { Point } from '../model/stitchObject.ts';
 import type { Hoop, HoopLayout } from '../model/target.ts';
 import { countProgram } from '../measure/counts.ts';
-import { placeProgram } from '../model/place.ts';
+import { AS_FILED, placeProgram } from '../model/place.ts';
 import { assemble } from '../plan/assemble.ts';
 import { addLock } from '../plan/joining.ts';
 import { hasStop, listStops } from '../plan/stops.ts';
@@ -15,8 +15,9 @@ export interface LaidOut {
   readonly program: Program;
   /** Where the middle of each copy lies, in the order in which rows go to and fro, mm. */
   readonly placed: readonly Point[];
-  /** So many would fit with that gap. */
+  /** So many would fit with that gap; and so many were they turned by another quarter. */
   readonly most: number;
+  readonly mostTurned: number;
 }
 
 /** A registration mark is a cross of this reach, mm, in steps of this length. */
@@ -40,23 +41,28 @@ export function roomFor(
  * next, so that each thread is put on and each stop made as often as for one piece; what lies on what within a copy stays. Rows of copies go to and
  * fro, and back again with the next step. Refused with the number that fits where there are too many.
  */
-export function layOutCopies(design: Design, { copies, gap, hasMarks }: HoopLayout): Result<LaidOut, string> {
-  const { hoop } = design.target;
-  const piece = placeProgram(design.program, design.target.place);
+export function layOutCopies(design: Design, { copies, gap, hasMarks, isTurned = false }: HoopLayout): Result<LaidOut, string> {
+  const { hoop, place = AS_FILED } = design.target;
+  const piece = placeProgram(design.program, isTurned ? { ...place, turn: (place.turn + 90) % 360 } : place);
   const { extents } = countProgram(piece);
   // Marks lie within the field, too.
   const margin = hasMarks ? 2 * (MARK + besideOf(gap)) : 0;
   const field = { width: hoop.width - margin, height: hoop.height - margin };
   const { columns, rows } = roomFor(field, extents, gap);
   const most = columns * rows;
+  const other = roomFor(field, { width: extents.height, height: extents.width }, gap);
+  const mostTurned = other.columns * other.rows;
+  const orTurned = mostTurned > most ? `; turned by a quarter ${mostTurned} ${mostTurned === 1 ? 'does' : 'do'}` : '';
   const size = `${extents.width.toFixed(0)} × ${extents.height.toFixed(0)} mm`;
   if (most === 0)
     return fail(
-      `not one copy of ${size} fits into ${hoop.name}, whose field is ${hoop.width} × ${hoop.height} mm${hasMarks ? ', of which the marks take some' : ''}`,
+      `not one copy of ${size} fits into ${hoop.name}, whose field is ${hoop.width} × ${hoop.height} mm${hasMarks ? ', of which the marks take some' : ''}${orTurned}`,
     );
   const count = copies ?? most;
   if (count > most)
-    return fail(`${count} copies of ${size} with ${gap} mm between them do not fit into ${hoop.name}: ${most} do, ${columns} by ${rows}`);
+    return fail(
+      `${count} copies of ${size} with ${gap} mm between them do not fit into ${hoop.name}: ${most} do, ${columns} by ${rows}${orTurned}`,
+    );
   const placed = toAndFro(count, columns, extents, gap);
   const middle = { x: (extents.minX + extents.maxX) / 2, y: (extents.minY + extents.maxY) / 2 };
   const out = new ProgramBuilder(design.program.rowCount * count + 64);
@@ -74,7 +80,7 @@ export function layOutCopies(design: Design, { copies, gap, hasMarks }: HoopLayo
     isBack = !isBack;
   }
   if (out.commandAt() === STITCH) out.trim();
-  return succeed({ program: out.end().build(), placed, most });
+  return succeed({ program: out.end().build(), placed, most, mostTurned });
 }
 
 /** Middles of copies, in rows from the top that run to and fro, centred in the hoop. */

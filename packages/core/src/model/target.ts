@@ -111,6 +111,8 @@ export const HoopLayout = z.object({
   copies: z.number().int().positive().max(10_000).nullable(),
   gap: z.number().min(0).max(200),
   hasMarks: z.boolean(),
+  /** Whether copies lie turned by a quarter, counter-clockwise. */
+  isTurned: z.boolean().optional(),
 });
 export type HoopLayout = z.infer<typeof HoopLayout>;
 

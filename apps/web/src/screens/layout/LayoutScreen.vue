@@ -155,11 +155,22 @@ function download(id: FormatId): void {
         />
         registration marks first
       </label>
+      <label class="marks">
+        <input
+          type="checkbox"
+          :checked="layout.isTurned === true"
+          @change="change(layout.isTurned ? 'copies as they are' : 'copies turned', { isTurned: !layout.isTurned })"
+        />
+        copies turned by a quarter
+      </label>
       <p v-if="refusal" class="short" role="alert">{{ refusal[0]!.toUpperCase() + refusal.slice(1) }}.</p>
       <template v-else-if="laid">
         <p class="number" role="status">
           <b>{{ copies }} in the hoop</b>
           <span class="muted">{{ copies < laid.most ? `, ${laid.most} would fit` : ', no more fit' }}</span>
+          <span v-if="laid.mostTurned > laid.most" class="muted"
+            >; {{ laid.mostTurned }} {{ layout.isTurned ? 'as they are' : 'turned' }}</span
+          >
         </p>
         <table class="number" aria-label="One by one and together">
           <thead>

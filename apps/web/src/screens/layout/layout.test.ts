@@ -100,6 +100,9 @@ describe('copies in a hoop', () => {
     await screen.find('.marks input').trigger('change');
     await flushPromises();
     expect(targets.at(-1)!.layout!.hasMarks).toBe(true);
+    await screen.findAll('.marks input')[1]!.trigger('change');
+    await flushPromises();
+    expect(targets.at(-1)!.layout).toEqual({ copies: 4, gap: 9.5, hasMarks: true, isTurned: true });
     const steps = targets.length;
     for (const [field, text] of [
       [COPIES, '0'],
