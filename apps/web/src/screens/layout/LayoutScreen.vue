@@ -224,6 +224,7 @@ function download(id: FormatId): void {
 
 .side {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 12px;
   align-content: start;
   padding: 20px;
@@ -290,6 +291,7 @@ td.gain {
 
 .files {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
 }
 </style>
