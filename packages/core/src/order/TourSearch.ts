@@ -101,18 +101,12 @@ export class TourSearch {
       if (this.either(stop, other) >= most) return undefined;
       const [p, q] = [this.place[stop]!, this.place[other]!];
       // Stop before the part and other at its end, or other behind the part and stop at its begin: either makes them neighbours.
-      for (const [i, j] of p < q
-        ? [
-            [p + 1, q],
-            [p, q - 1],
-          ]
-        : [
-            [q + 1, p],
-            [q, p - 1],
-          ]) {
-        if (j! <= i! || !this.gainsTurned(i!, j!) || !this.mayTurn(i!, j!)) continue;
-        const ends = [this.at(i! - 1), this.at(i!), this.at(j!), j! + 1 < this.count ? this.at(j! + 1) : -1];
-        this.order.subarray(i, j! + 1).reverse();
+      for (let side = 1; side >= 0; side--) {
+        const i = Math.min(p, q) + side;
+        const j = Math.max(p, q) + side - 1;
+        if (j <= i || !this.gainsTurned(i, j) || !this.mayTurn(i, j)) continue;
+        const ends = [this.at(i - 1), this.at(i), this.at(j), j + 1 < this.count ? this.at(j + 1) : -1];
+        this.order.subarray(i, j + 1).reverse();
         this.measure();
         return ends;
       }
@@ -142,20 +136,19 @@ export class TourSearch {
   /** Moves a part that begins or ends with a stop beside one of those near it, either way round. */
   private moveAt(stop: number): number[] | undefined {
     const most = this.dearestAt(stop);
+    const longest = Math.min(LONGEST_PART, this.count - 1);
     for (const other of this.near[stop]!) {
       if (this.either(stop, other) >= most) return undefined;
-      for (let length = 1; length <= Math.min(LONGEST_PART, this.count - 1); length++)
-        for (const [i, j] of [
-          [this.place[stop]!, this.place[stop]! + length - 1],
-          [this.place[stop]! - length + 1, this.place[stop]!],
-        ]) {
-          const q = this.place[other]!;
-          if (i! < 0 || j! >= this.count || (q >= i! && q <= j!)) continue;
-          for (const behind of [q, q - 1])
-            for (const isTurned of [false, true]) {
-              const changed = this.move(i!, j!, behind, isTurned);
-              if (changed !== undefined) return changed;
-            }
+      const [p, q] = [this.place[stop]!, this.place[other]!];
+      for (let length = 1; length <= longest; length++)
+        // Parts that begin with the stop, and those that end with it.
+        for (let side = 0; side < Math.min(2, length); side++) {
+          const i = p - side * (length - 1);
+          const j = i + length - 1;
+          if (i < 0 || j >= this.count || (q >= i && q <= j)) continue;
+          const changed =
+            this.move(i, j, q, false) ?? this.move(i, j, q, true) ?? this.move(i, j, q - 1, false) ?? this.move(i, j, q - 1, true);
+          if (changed !== undefined) return changed;
         }
     }
     return undefined;

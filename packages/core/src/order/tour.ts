@@ -4,7 +4,7 @@ import { costOfTour, type TourInstance } from './tourInstance.ts';
 import { TourSearch } from './TourSearch.ts';
 
 /** A search tries so many kicks for each stop, and at least and at most so many. */
-const KICKS_EACH = 25;
+const KICKS_EACH = 12;
 const LEAST_KICKS = 400;
 const MOST_KICKS = 6000;
 /** Beyond so many stops a table of all costs is not made; their order stays as the nearest one after another gives it. */
