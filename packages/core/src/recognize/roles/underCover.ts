@@ -16,6 +16,11 @@ const EVEN_INSET = 0.4;
 const MOSTLY = 0.65;
 /** What keeps it for this share goes along the edge, however little of that it follows. */
 const ALONG_EDGE = 0.5;
+/** A run has gone around an edge after so much of its length, inside as it lies, where it is so near (mm) to where it began; within so many stitches it begins. */
+const LEAST_AROUND = 0.7;
+const MOST_AROUND = 1.15;
+const CLOSED = 1.6;
+const LATEST_START = 12;
 /** A layer of underlay has more stitches than this. */
 const LEAST_LAYER = 2;
 /** Rows of open underlay make up so much of the thread that lies there. */
@@ -67,6 +72,24 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
   };
   const nearest = rings.reduce((best, r) => (distanceToWay(program, piece, r) < distanceToWay(program, piece, best) ? r : best));
   const around = LEAST_EDGE * perimeterOf([nearest]);
+  // Where an edge has been gone around, rows may follow whose ends keep the same distance from it.
+  for (let k = 0; k <= LATEST_START; k++) {
+    const end = onceAround(program, piece.first + k, piece.last, perimeterOf([nearest]));
+    if (end === undefined) continue;
+    const own = inset.slice(k, end - piece.first + 1);
+    const usualHere = median(own);
+    if (usualHere > DEEPEST_EDGE || own.filter((d) => Math.abs(d - usualHere) < EVEN_INSET).length < MOSTLY * own.length) continue;
+    const piecePart = (first: number, last: number): Piece =>
+      makePiece(program, piece.thread, piece.stretch, first, last, 'underlay', piece.confidence);
+    const rows = asRest(piecePart(end + 1, piece.last));
+    if (rows.underlayKind !== 'tatami') continue;
+    const isLed = k > 2;
+    return [
+      ...(isLed ? [mark(piecePart(piece.first, piece.first + k - 1), undefined)] : []),
+      mark(piecePart(isLed ? piece.first + k : piece.first, end), 'edge-run'),
+      rows,
+    ];
+  }
   const [a, b] = longestStretch(inset, isEven);
   const part = makePiece(program, piece.thread, piece.stretch, piece.first + a, piece.first + b, 'cover', piece.confidence);
   if (b - a < 4 || wayOf(part) < around) {
@@ -96,6 +119,17 @@ function distanceToWay({ x, y }: Program, piece: Piece, ring: Float64Array): num
   let sum = 0;
   for (let i = piece.first; i <= piece.last; i++) sum += distanceToRings([ring], x[i]!, y[i]!);
   return sum / (piece.last - piece.first + 1);
+}
+
+/** The row at which a run that follows an edge of some length (mm) has come around to where it began, where more goes on from there. */
+function onceAround({ x, y }: Program, first: number, last: number, perimeter: number): number | undefined {
+  let [way, best, least] = [0, -1, CLOSED];
+  for (let i = first + 1; i <= last && way <= MOST_AROUND * perimeter; i++) {
+    way += Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
+    const apart = Math.hypot(x[i]! - x[first]!, y[i]! - y[first]!);
+    if (way >= LEAST_AROUND * perimeter && apart < least) [best, least] = [i, apart];
+  }
+  return best < 0 || last - best <= LEAST_LAYER + 1 ? undefined : best;
 }
 
 /** First and last index of the longest part that fits, odd ones out of three or fewer in between forgiven. */
