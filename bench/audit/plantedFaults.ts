@@ -39,6 +39,18 @@ function added(drawing: Drawing, ...more: Piece[]): Drawing {
   return { ...drawing, pieces: [...drawing.pieces, ...more] };
 }
 
+/** Pieces by how far out they lie from the middle of the brim, the farthest first; sideways counts twice. */
+function outsideIn({ pieces }: Drawing): number[] {
+  const boxes = pieces.map(boxOfPiece);
+  const [left, brim, right] = [
+    Math.min(...boxes.map((b) => b[0]!)),
+    Math.min(...boxes.map((b) => b[1]!)),
+    Math.max(...boxes.map((b) => b[2]!)),
+  ];
+  const out = boxes.map(([minX, minY, maxX, maxY]) => Math.hypot((minX! + maxX! - left - right) / 2, ((minY! + maxY!) / 2 - brim) / 2));
+  return pieces.map((_, k) => k).sort((a, b) => Math.round(out[b]! - out[a]!) || a - b);
+}
+
 function reordered(drawing: Drawing, order: readonly number[]): Drawing {
   return { ...drawing, pieces: order.map((k) => drawing.pieces[k]!) };
 }
@@ -213,7 +225,7 @@ export const IN_DRAWINGS: Readonly<Record<string, (drawing: Drawing) => Planted>
     });
     return { design: sewn(added(drawing, arm([170, 0, 180, 0, 175, 0, 175, 5, 175, -5, 175, 0]))), box: [168, -7, 182, 7] };
   },
-  'center-out': (drawing) => ({ design: sewn({ ...reordered(drawing, [9, 8, 6, 3, 5, 1, 7, 4, 2, 0]), target: targetOn('cap-front') }) }),
+  'center-out': (drawing) => ({ design: sewn({ ...reordered(drawing, outsideIn(drawing)), target: targetOn('cap-front') }) }),
   'pile-unheld': (drawing) => ({ design: sewn({ ...drawing, target: targetOn('fleece') }) }),
   'detail-too-small': (drawing) =>
     changed({ ...drawing, target: targetOn('terry') }, NARROW, (piece) => ({
