@@ -1,15 +1,20 @@
 import { describe, expect, test } from '@jest/globals';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
+import { AuditContext } from '../audit/AuditContext.ts';
 import { auditDesign } from '../audit/auditDesign.ts';
 import { RULES } from '../audit/rulebook.ts';
+import { isOnStitches } from '../audit/rules/underlay/noUnderlay.ts';
 import { readStitchFile } from '../formats/readStitchFile.ts';
 import { FABRICS } from '../materials/fabrics.ts';
+import { pitchFactor } from '../materials/pitchFactor.ts';
 import { defaultTarget } from '../materials/shop.ts';
+import { isOpenFill } from '../materials/specBands.ts';
+import type { ObjectSpec } from '../model/objectSpec.ts';
 import { startDesign } from '../plan/designOf.ts';
 import { SPEC_FAULTS } from './faults.ts';
 import { judgePractice } from './judgePractice.ts';
-import { isFoundIn, plantFaults } from './plantFaults.ts';
+import { isFoundIn, objectsThatFit, plantFaults } from './plantFaults.ts';
 
 const target = { ...defaultTarget(), fabric: FABRICS.find(({ id }) => id === 'canvas')! };
 function whisk() {
@@ -62,5 +67,27 @@ describe('faults that are planted to practise on', () => {
     const sound = before.filter(({ rule }) => rule !== first!.rule);
     const { broken } = judgePractice(file.planted, [], sound, before);
     expect(broken.map(({ title }) => title)).toEqual([RULES.find(({ id }) => id === first!.rule)!.title]);
+  });
+
+  test('are planted only where they are faults: what lies on closed stitching needs no base, wide rows need room', () => {
+    const design = startDesign(whisk(), target);
+    const [held, free] = [true, undefined].map((isOfItsBase) => {
+      const { isOfItsBase: _, ...fault } = SPEC_FAULTS.find(({ rule, kind }) => rule === 'no-underlay' && kind === 'satin')!;
+      return objectsThatFit(design, { ...fault, least: 5, ...(isOfItsBase === undefined ? {} : { isOfItsBase }) });
+    });
+    for (const id of held!) expect(free).toContain(id);
+    const context = new AuditContext(design);
+    for (const id of free!) {
+      const area = context.areas.find((one) => one.id === id);
+      expect([id, held!.includes(id)]).toEqual([id, area === undefined || !isOnStitches(context, area)]);
+    }
+    const open = SPEC_FAULTS.find(({ rule }) => rule === 'underlay-showing')!;
+    const [all, broad] = [0, 6].map((least) => objectsThatFit(design, { ...open, least: 20, broad: least }));
+    expect(broad!.length).toBeLessThan(all!.length);
+    // However far a fill is opened, it is one that is meant to be closed.
+    const spec = { spacing: 0.74 } as ObjectSpec;
+    const opened = SPEC_FAULTS.find(({ rule, kind }) => rule === 'too-open' && kind === 'fill')!.change(spec, target);
+    expect(opened.spacing).toBeGreaterThan(spec.spacing);
+    expect(isOpenFill({ kind: 'fill', spacing: opened.spacing! }, pitchFactor(target.thread))).toBe(false);
   });
 });

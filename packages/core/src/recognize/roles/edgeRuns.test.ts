@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { generateFill } from '../../generate/fill/fill.ts';
-import { generateEdgeRun } from '../../generate/underlay.ts';
+import { generateEdgeRun, generateTatamiUnderlay } from '../../generate/underlay.ts';
 import { lengthOfPath } from '../../geometry/path.ts';
 import { type Program, ProgramBuilder } from '../../model/program.ts';
 import { recognizeProgram } from '../recognizeProgram.ts';
@@ -46,5 +46,36 @@ describe('an edge run in parts', () => {
       const { objects } = recognizeProgram(cutApart([...parts, ...COVER]));
       expect(objects.filter((o) => o.role === 'underlay')).toEqual([]);
     }
+  });
+});
+
+/** A hull: flat on top, round below, so many mm high and wide. */
+function hull(width: number, height: number): Float64Array {
+  const out: number[] = [];
+  for (let k = 0; k <= 40; k++) {
+    const at = Math.PI + (Math.PI * k) / 40;
+    out.push((width / 2) * Math.cos(at), height * Math.sin(at));
+  }
+  return Float64Array.from(out);
+}
+
+describe('an edge run with rows right after it', () => {
+  test.each([
+    [30, 9, 20],
+    [26, 8, 110],
+    [36, 10, 45],
+  ])('in a hull of %s by %s mm, covered at %s degrees, is told from them, in the order in which they were sewn', (width, height, angle) => {
+    const shape = hull(width, height);
+    const [edge] = generateEdgeRun([shape], 0.8);
+    const [rows] = generateTatamiUnderlay([shape], angle, 3.5, 0.8);
+    const [cover] = generateFill([shape], { angle, spacing: 0.42, stitchLength: 3.6, offset: 0.3 });
+    const kindsOf = (...layers: readonly Float64Array[]): (string | undefined)[] => {
+      const { objects } = recognizeProgram(cutApart([Float64Array.from([...layers, cover!].flatMap((path) => [...path]))]));
+      const fill = objects.filter(({ role }) => role === 'cover').reduce((a, b) => (a.stitches >= b.stitches ? a : b));
+      return fill.underlay.map(({ kind }) => kind);
+    };
+    expect(kindsOf(edge!, rows!)).toEqual(['edge-run', 'tatami']);
+    // A run once around and nothing after it stays what it is.
+    expect(kindsOf(edge!)).toEqual(['edge-run']);
   });
 });

@@ -77,16 +77,16 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
     const end = onceAround(program, piece.first + k, piece.last, perimeterOf([nearest]));
     if (end === undefined) continue;
     const own = inset.slice(k, end - piece.first + 1);
-    const usualHere = median(own);
-    if (usualHere > DEEPEST_EDGE || own.filter((d) => Math.abs(d - usualHere) < EVEN_INSET).length < MOSTLY * own.length) continue;
-    const piecePart = (first: number, last: number): Piece =>
+    const usualThere = median(own);
+    if (usualThere > DEEPEST_EDGE || own.filter((d) => Math.abs(d - usualThere) < EVEN_INSET).length < MOSTLY * own.length) continue;
+    const partOf = (first: number, last: number): Piece =>
       makePiece(program, piece.thread, piece.stretch, first, last, 'underlay', piece.confidence);
-    const rows = asRest(piecePart(end + 1, piece.last));
+    const rows = asRest(partOf(end + 1, piece.last));
     if (rows.underlayKind !== 'tatami') continue;
     const isLed = k > 2;
     return [
-      ...(isLed ? [mark(piecePart(piece.first, piece.first + k - 1), undefined)] : []),
-      mark(piecePart(isLed ? piece.first + k : piece.first, end), 'edge-run'),
+      ...(isLed ? [mark(partOf(piece.first, piece.first + k - 1), undefined)] : []),
+      mark(partOf(isLed ? piece.first + k : piece.first, end), 'edge-run'),
       rows,
     ];
   }
