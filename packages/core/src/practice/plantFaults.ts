@@ -1,6 +1,8 @@
 import { AuditContext } from '../audit/AuditContext.ts';
 import { auditDesign } from '../audit/auditDesign.ts';
+import { findFaults } from '../audit/findFaults.ts';
 import type { Finding } from '../audit/finding.ts';
+import { findRule } from '../audit/rulebook.ts';
 import { isOnStitches } from '../audit/rules/underlay/noUnderlay.ts';
 import { applyOperation } from '../edit/operations/registry.ts';
 import { readObjectSpec, sewSpecs } from '../edit/sewSpecs.ts';
@@ -43,17 +45,28 @@ const AROUND_CUT = 1.5;
 export function plantFaults(program: Program, target: Design['target'], count: number, seed: number): PlantedFile {
   const chance = randomFrom(seed);
   let design = startDesign(program, target);
+  let before = auditDesign(design);
   const planted: PlantedFault[] = [];
   const wanted = shuffled([...SPEC_FAULTS, 'cut' as const], chance);
+  /** Objects of the present design that each fault was tried on. */
+  const tried = new Map<(typeof wanted)[number], Set<string>>();
   for (let k = 0; k < wanted.length * TRIES && planted.length < count; k++) {
     const fault = wanted[k % wanted.length]!;
-    const before = auditDesign(design);
-    const next = fault === 'cut' ? cutThread(design, chance) : sewFault(design, fault, chance);
+    const but = tried.get(fault) ?? new Set();
+    tried.set(fault, but);
+    const next = fault === 'cut' ? cutThread(design, chance) : sewObjectWith(design, fault, chance, but);
     if (next === undefined || planted.some(({ box }) => overlaps(box, next.planted.box))) continue;
     const { rule, box } = next.planted;
-    if (isFoundIn(before, rule, box) || !isFoundIn(auditDesign(next.design), rule, box)) continue;
+    if (isFoundIn(before, rule, box)) continue;
+    // What is no fault where objects are known is none when they are read: that takes longer.
+    const known = findFaults(new AuditContext(next.design), findRule(rule), {}).map(({ finding }) => finding);
+    if (fault !== 'cut' && !isFoundIn(known, rule, box)) continue;
+    const read = fault === 'cut' ? next.design : startDesign(next.design.program, target);
+    const now = auditDesign(read);
+    if (!isFoundIn(now, rule, box)) continue;
     planted.push(next.planted);
-    design = next.design;
+    [design, before] = [read, now];
+    tried.clear();
   }
   return { program: design.program, planted };
 }
@@ -86,8 +99,20 @@ function breadthOf({ outline, holes }: StitchObject): number {
 
 /** A design of which one object is sewn with a fault, written and read again as a file is; nothing where none can have it or it cannot be sewn so. */
 export function sewFault(design: Design, fault: SpecFault, chance: () => number): { design: Design; planted: PlantedFault } | undefined {
-  const fit = objectsThatFit(design, fault);
+  const made = sewObjectWith(design, fault, chance, new Set());
+  return made && { ...made, design: startDesign(made.design.program, design.target) };
+}
+
+/** The same, not read again; objects in `but` are passed by, and the one that is taken is put there. */
+function sewObjectWith(
+  design: Design,
+  fault: SpecFault,
+  chance: () => number,
+  but: Set<string>,
+): { design: Design; planted: PlantedFault } | undefined {
+  const fit = objectsThatFit(design, fault).filter((one) => !but.has(one));
   const id = fit[Math.floor(chance() * fit.length)];
+  if (id !== undefined) but.add(id);
   const read = id === undefined ? undefined : readObjectSpec(design, id);
   if (id === undefined || read?.ok !== true) return undefined;
   const spec = { ...read.value, ...fault.change(read.value, design.target) };
@@ -101,7 +126,7 @@ export function sewFault(design: Design, fault: SpecFault, chance: () => number)
   if (next.value.plan.objects[id]!.sewn.reading.underlay.some(({ kind }) => !asked.has(kind))) return undefined;
   const { sewn, name } = design.plan.objects[id]!;
   return {
-    design: startDesign(next.value.program, design.target),
+    design: next.value,
     planted: { rule: fault.rule, name, box: boxOfRing(sewn.reading.outline), words: fault.words },
   };
 }
