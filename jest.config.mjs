@@ -20,7 +20,7 @@ export default {
   maxWorkers: 2,
   globalSetup: '<rootDir>/scripts/jestBundles.mjs',
   // Nothing here is a timed test: a machine that is busy elsewhere may take its time, a hang still ends.
-  testTimeout: 60_000,
+  testTimeout: 120_000,
   projects: [
     { ...common, displayName: 'core', roots: ['<rootDir>/packages', '<rootDir>/demo', '<rootDir>/bench'] },
     {

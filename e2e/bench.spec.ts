@@ -93,7 +93,7 @@ test('screens have no serious fault of accessibility', async ({ page }) => {
   await expect(machine.getByRole('alert')).toContainText('Thread it again');
   await look('The simulated machine');
   await machine.getByRole('button', { name: 'Done, go on' }).press('Enter');
-  await expect(machine.getByRole('alert')).toContainText('The piece is sewn.', { timeout: 60_000 });
+  await expect(machine.getByRole('alert')).toContainText('The piece is sewn.', { timeout: 120_000 });
   await expect(machine.getByText('The thread broke once.')).toBeVisible();
   await page.goto('/');
   await expect(page.locator('figure').nth(7)).toBeAttached();

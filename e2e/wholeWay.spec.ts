@@ -61,7 +61,7 @@ test('the whole way by keyboard: taken in, repaired, released, sewn on the simul
   const machine = page.getByRole('complementary', { name: 'The simulated machine' });
   await machine.getByRole('button', { name: '× 60' }).press('Enter');
   await machine.getByRole('button', { name: 'Start' }).press('Enter');
-  await expect(machine.getByRole('alert')).toContainText('The piece is sewn.', { timeout: 60_000 });
+  await expect(machine.getByRole('alert')).toContainText('The piece is sewn.', { timeout: 120_000 });
 
   // A sample: measured at the numbered places, recorded, and taken up by the shop.
   await go('Sew-outs');

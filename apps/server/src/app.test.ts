@@ -53,7 +53,7 @@ describe('jobs', () => {
     expect(after.objects.find((o) => o.id === wing.id)).toMatchObject({ last: wing.first + 199, kind: 'fill' });
     expect(after.objects.find((o) => o.id === 'second')).toMatchObject({ first: wing.first + 200, kind: 'fill' });
     expect((await app.request('GET', `/api/jobs/${randomUUID()}/objects`)).status).toBe(404);
-  }, 30_000);
+  }, 120_000);
 
   test.each([
     ['bad.csv', 'command,x,y\nstitch,1,zz\n', 422, { line: 2, found: '“zz” as y' }],
@@ -260,5 +260,5 @@ describe('jobs', () => {
     await answer(app.append(job, 0, [step('meanwhile')]), 200);
     expect(isRead).toBe(false);
     expect((await large).status).toBe(201);
-  }, 60_000);
+  }, 120_000);
 });

@@ -78,7 +78,7 @@ describe('audits of many files', () => {
     await answer(app.request('DELETE', `/api/audits/${id}`), 204);
     await answer(app.request('GET', `/api/audits/${id}`), 404);
     await answer(app.request('GET', `/api/audits/${id}/events`), 404);
-  }, 60_000);
+  }, 120_000);
 
   test('are cancelled with what waits left alone, take no more files then, and are refused in words where they make no sense', async () => {
     const { id } = await begin();
@@ -95,7 +95,7 @@ describe('audits of many files', () => {
     await answer(app.request('POST', '/api/audits', { name: 'x', target: { ...target, machine: { ...target.machine, needles: 0 } } }), 422);
     await answer(send(randomUUID(), 1, HERON, 'heron.csv'), 404);
     await answer(send(id, 999_999, HERON, 'heron.csv'), 422);
-  }, 60_000);
+  }, 120_000);
 
   test('outlive a worker that is killed in the midst: its files come to another one, each is judged once, and a file that ends workers is left alone', async () => {
     const { id } = await begin();
@@ -121,7 +121,7 @@ describe('audits of many files', () => {
     expect(new Set(rows.map(({ worker: by }) => by)).size).toBeGreaterThan(1);
     const kettle = files[0]!.audit;
     for (const { audit } of files.slice(0, 4)) expect(audit).toEqual(kettle);
-  }, 90_000);
+  }, 120_000);
 });
 
 test('the audit of a job is set on paper: a page after another, with what was kept and why', async () => {

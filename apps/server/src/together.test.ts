@@ -109,7 +109,7 @@ describe('two people in one job', () => {
     expect(journal.map(({ seq }) => seq)).toEqual(Array.from({ length: 18 }, (_, k) => k + 1));
     const names = (await objectsOf(job)).slice(0, 6).map(({ name }) => name);
     expect(names).toEqual(people.map((_, k) => `Piece ${k}, 2`));
-  }, 60_000);
+  }, 120_000);
 
   test('windows say that they have a job open and are seen by the others until they leave or are not heard of', async () => {
     const job = await app.takeIn();

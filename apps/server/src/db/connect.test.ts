@@ -27,7 +27,7 @@ beforeEach(async () => {
   serverUrl = urlOf('isola_migrations', SERVER);
   const bare = raw();
   await bare.query('drop schema public cascade; drop schema if exists pgboss cascade; create schema public');
-}, 60_000);
+}, 120_000);
 afterEach(() => Promise.all(open.splice(0).map((connection) => connection.close())));
 
 function raw(): Sequelize {

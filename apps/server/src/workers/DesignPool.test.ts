@@ -107,7 +107,7 @@ describe('worker pool', () => {
     const left = Promise.allSettled(reading);
     await pool.close();
     await left;
-  }, 60_000);
+  }, 120_000);
 
   test('a task that takes too much memory is given up with its process, and another one does the next', async () => {
     const lane = { size: 1, longest: 5, memory: 130, timeLimit: 60_000, isPatient: false };
@@ -124,5 +124,5 @@ describe('worker pool', () => {
     expect(await pool.run('read', { bytes, target })).toHaveProperty('figures');
     await pool.close();
     await expect(pool.run('read', { bytes, target })).rejects.toThrow();
-  }, 60_000);
+  }, 120_000);
 });
