@@ -133,8 +133,8 @@ function listHidden(context: AuditContext, cuts: readonly Connection[]): Needles
     const id = order[k];
     if (k < 1 || id === undefined || places[k - 1]!.block !== places[k]!.block || hasStop(plan, id) || plan.links[id]!.wish === 'cut')
       return [];
-    const path = hiddenPaths.get(cut.row) ?? (hiddenPaths.has(cut.row) ? null : find(cut, k));
-    hiddenPaths.set(cut.row, path);
+    let path = hiddenPaths.get(cut.row);
+    if (path === undefined) hiddenPaths.set(cut.row, (path = find(cut, k)));
     return path === null ? [] : [{ ...cut, object: id, path }];
   });
 }
