@@ -87,7 +87,8 @@ async function timeComparison(name: string, program: Program): Promise<Record<st
   const base = makeBase(program, target, []);
   if (!base.ok) throw new Error(base.error);
   const engine = createEngine();
-  await engine.open(new TextEncoder().encode(writeStitchCsv(program)), baseToJson(base.value), [], 0);
+  await engine.read(new TextEncoder().encode(writeStitchCsv(program)));
+  await engine.open(baseToJson(base.value), [], 0);
   await engine.audit();
   for (const id of orderOf(base.value.design.plan).slice(0, 8)) {
     const spec = readObjectSpec(base.value.design, id);

@@ -36,7 +36,8 @@ async function timeSteps(name: string, program: Program, target = defaultTarget(
   const json = baseToJson(base.value);
   const engine = createEngine();
   const opening = performance.now();
-  await engine.open(bytes, json, [], 0);
+  await engine.read(bytes);
+  await engine.open(json, [], 0);
   await engine.audit();
   const opened = performance.now() - opening;
   const layering = performance.now();

@@ -32,9 +32,28 @@ describe('jobs', () => {
     expect(job.before).toEqual(job.now);
     const file = await app.request('GET', `/api/jobs/${job.id}/file`);
     expect(Buffer.from(await file.arrayBuffer()).equals(HERON)).toBe(true);
+    expect(file.headers.get('cache-control')).toBe('private, no-cache');
     const detail = await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200);
     expect(detail.revisions).toMatchObject([{ number: 1, version: 0, name: 'As it came in' }]);
     expect((await answer<JobSummary[]>(app.request('GET', '/api/jobs'), 200)).map((j) => j.id)).toEqual([job.id]);
+  });
+
+  test('who has the file of a job already is told so, for as long as there is the job; all else is kept by no browser', async () => {
+    const { id } = await app.takeIn();
+    const at = `/api/jobs/${id}/file`;
+    const [worked, came] = await Promise.all([app.request('GET', at), app.request('GET', `${at}?as=came`)]);
+    const tags = [worked, came].map(({ headers }) => headers.get('etag')!);
+    expect(new Set(tags).size).toBe(2);
+    const askAgain = (tag: string, from = at): Promise<Response> => app.request('GET', from, undefined, { 'If-None-Match': tag });
+    const again = await askAgain(tags[0]!);
+    expect([again.status, again.headers.get('etag'), (await again.arrayBuffer()).byteLength]).toEqual([304, tags[0], 0]);
+    expect((await askAgain(tags[1]!, `${at}?as=came`)).status).toBe(304);
+    // A tag of another file stands for nothing.
+    expect((await askAgain(tags[1]!)).status).toBe(200);
+    for (const other of [`/api/jobs/${id}`, `/api/jobs/${id}/base`, '/api/jobs'])
+      expect((await app.request('GET', other)).headers.get('cache-control')).toBe('no-store');
+    await app.request('DELETE', `/api/jobs/${id}`);
+    expect((await askAgain(tags[0]!)).status).toBe(404);
   });
 
   test('the objects of the present design are recognized beside the server, with what was decided about them', async () => {

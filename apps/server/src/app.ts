@@ -115,7 +115,7 @@ export function createApp(
     if (isForeign || (site !== 'same-origin' && site !== 'none' && !isLink))
       throw new Problem(403, 'Request refused', 'This is answered to the pages of this application only.');
     await next();
-    c.header('Cache-Control', 'no-store');
+    if (!c.res.headers.has('Cache-Control')) c.header('Cache-Control', 'no-store');
   });
 
   // After what tells pages of other origins apart, before all that is asked.

@@ -139,9 +139,17 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
     return c.body(null, 204);
   });
 
+  // The file of a job never changes: who had it asks whether it may still be seen.
   app.get('/:id/file', validate('param', JobId), validate('query', WhichFile), async (c) => {
-    const { fileName, kind, bytes } = await jobs.file(c.req.valid('param').id, c.req.valid('query').as === 'came');
-    return c.body(new Uint8Array(bytes), 200, { 'Content-Type': mimeOf(kind), 'Content-Disposition': attachment(fileName) });
+    const { id } = c.req.valid('param');
+    const asItCame = c.req.valid('query').as === 'came';
+    const kept = { ETag: `"${id}${asItCame ? '-came' : ''}"`, 'Cache-Control': 'private, no-cache' };
+    if (c.req.header('if-none-match') === kept.ETag) {
+      await jobs.demand(id);
+      return c.body(null, 304, kept);
+    }
+    const { fileName, kind, bytes } = await jobs.file(id, asItCame);
+    return c.body(new Uint8Array(bytes), 200, { ...kept, 'Content-Type': mimeOf(kind), 'Content-Disposition': attachment(fileName) });
   });
 
   app.get('/:id/base', validate('param', JobId), validate('query', From), async (c) => {

@@ -203,6 +203,11 @@ export class JobService {
     await this.models.Job.destroy({ where: { deletedAt: { [Op.lt]: oldest } }, force: true });
   }
 
+  /** @throws NotFound where there is no such job */
+  async demand(id: string): Promise<void> {
+    await findJob(this.models, id);
+  }
+
   /** The file that is worked on: as it came in, byte for byte, or what was read of a machine's own file, which itself is had `asItCame`. */
   async file(id: string, asItCame = false): Promise<{ fileName: string; kind: FormatId | undefined; bytes: Buffer }> {
     const [job, file] = await Promise.all([findJob(this.models, id), this.models.JobFile.findByPk(id)]);

@@ -8,7 +8,7 @@ import type { Changed, EngineApi, Opened, StepView } from '../workers/protocol.t
 import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
 import { gatherKept } from './gatherKept.ts';
 import { hearChanges } from './hearChanges.ts';
-import { entriesOf, loadJob, openJob } from './loadJob.ts';
+import { askForJob, entriesOf, loadJob, openJob } from './loadJob.ts';
 import { useNotices } from './notices.ts';
 import { rowsDone } from './rowsDone.ts';
 import { isHeld, useOutbox } from './outbox.ts';
@@ -89,10 +89,12 @@ export const useBench = defineDocumentStore('bench', (document) => {
       };
       // The worker has its code loaded by the time that there is something to hand it.
       ({ engine, stop: stopEngine } = startEngine((error) => fallOver(id, error)));
-      // What an earlier page left unsent is sent first.
+      const asked = askForJob(engine, id, hear);
+      // What an earlier page left unsent is sent first, and then it is asked anew.
       await outbox.takeUp();
+      const isMoreSent = outbox.queues.has(id);
       await outbox.send(id);
-      const { detail, opened } = await openJob(engine, id, hear, number);
+      const { detail, opened } = await openJob(engine, isMoreSent ? { ...asked, last: loadJob(id, hear) } : asked, id, hear, number);
       if (ticket !== opening) return;
       job.value = detail;
       following.begin(detail);

@@ -3,7 +3,7 @@ import type { Figures, JournalEntry } from '@isola/core';
 import { computed, type ShallowRef, shallowRef, watch } from 'vue';
 import type { Weighed } from '../workers/protocol.ts';
 import { clothWorker, nextProgramNumber, startEngine } from '../workers/startWorkers.ts';
-import { entriesOf, loadJob, openJob } from './loadJob.ts';
+import { askForJob, entriesOf, loadJob, openJob } from './loadJob.ts';
 import { isHeld, useOutbox } from './outbox.ts';
 
 /** What would become of steps on top of what the job is now. */
@@ -67,12 +67,13 @@ function anew(entries: readonly JournalEntry[]): JournalEntry[] {
 /** Tries steps on a job as the server has it now, beside the design on the bench, which stays as it is. */
 async function weighSteps(job: Pick<JobSummary, 'id'>, entries: readonly JournalEntry[]): Promise<Settling> {
   const number = nextProgramNumber();
-  const { engine, stop } = startEngine(() => undefined);
+  const unheard = (): void => undefined;
+  const { engine, stop } = startEngine(unheard);
   try {
-    const { detail } = await openJob(engine, job.id, () => undefined, number);
+    const { detail } = await openJob(engine, askForJob(engine, job.id, unheard), job.id, unheard, number);
     let weighed: Weighed = await engine.weigh(structuredClone([...entries]));
     if (weighed.isFar) {
-      const first = await loadJob(job.id, () => undefined, 'start');
+      const first = await loadJob(job.id, unheard, 'start');
       await engine.reachBack(first.base, entriesOf(first.detail));
       weighed = await engine.weigh(structuredClone([...entries]));
     }

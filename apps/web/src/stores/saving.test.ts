@@ -36,6 +36,22 @@ describe('steps on their way to the server', () => {
     expect([stored('one').length, stored('two').length, outbox.unsentCount]).toEqual([1, 1, 0]);
   });
 
+  test('lie in what a job is opened with: it is asked for while they are looked for, and anew where there were any', async () => {
+    const counts = (): number[] => ['file', 'base'].map((part) => server.asked.filter((asked) => asked === part).length);
+    const first = await openWindow();
+    expect(counts()).toEqual([1, 1]);
+    server.isReachable = false;
+    await keep(first.bench, 'unsent');
+    await until(async () => (await readSteps()).length === 1);
+    server.isReachable = true;
+    closeWindows();
+    first.outbox.queues = new Map();
+    server.asked.splice(0);
+    const later = await openWindow();
+    expect([stored().length, later.bench.done.length, later.bench.job!.version]).toEqual([1, 1, 1]);
+    expect(counts()).toEqual([1, 2]);
+  });
+
   test('made without a connection outlive their window; another one sends them, and only when that is gone', async () => {
     const first = await openWindow();
     server.isReachable = false;

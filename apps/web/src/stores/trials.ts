@@ -52,7 +52,7 @@ export function createTrials(
   const early = shallowRef<ShownDesign>();
   /** The number of a trial that is being sewn and goes to the drawing worker by itself. */
   const coming = ref<number>();
-  let painted = 0;
+  const painted = ref(0);
   const shown = computed(() => trial.value?.shown ?? now.value);
   /** What the cloth shows. */
   const pictured = computed(() => early.value ?? shown.value);
@@ -190,7 +190,7 @@ export function createTrials(
     forget(early.value);
     early.value = sewn;
     coming.value = undefined;
-    if (painted === sewn.number) return;
+    if (painted.value === sewn.number) return;
     const isSeen = new Promise<void>((resolve) => (onPainted = resolve));
     await unlessDropped(Promise.race([isSeen, new Promise<void>((resolve) => setTimeout(resolve, LONGEST_WAIT))]));
   }
@@ -211,7 +211,7 @@ export function createTrials(
 
   /** The cloth has a new picture, of the program with this number. */
   function notePicture(number: number): void {
-    painted = number;
+    painted.value = number;
     onPainted?.();
   }
 
@@ -239,6 +239,7 @@ export function createTrials(
     tryOrder,
     tryPlan,
     tryEnds,
+    painted,
     notePicture,
     dropTrial,
   };

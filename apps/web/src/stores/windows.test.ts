@@ -125,7 +125,8 @@ describe('two windows', () => {
     await until(() => bench.job?.version === 1);
     // The real hash of what is shown is the same here and there.
     const engine = createEngine();
-    await engine.open(server.file, server.baseJson, [...stored()], 2);
+    await engine.read(server.file);
+    await engine.open(server.baseJson, [...stored()], 2);
     server.programHash = await engine.hash();
     await keep(bench, 'alike, too');
     await outbox.send('one');

@@ -158,10 +158,15 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
   const comparing = createCompareWork({ history: current, original: () => original!, coverOf });
 
   return {
-    async open(bytes, base, entries, number): Promise<Opened | 'journal-needed'> {
+    read(bytes): Promise<void> {
       const read = readStitchFile(bytes);
-      if (!read.ok) throw new Error(read.error.message);
+      if (!read.ok) return Promise.reject(new Error(read.error.message));
       original = read.value.program;
+      return Promise.resolve();
+    },
+
+    async open(base, entries, number): Promise<Opened | 'journal-needed'> {
+      if (original === undefined) throw new Error('no file was read');
       const snapshot = baseFromJson(base, original);
       const first = historyFrom(snapshot);
       if (reachesFar(first, entries)) return 'journal-needed';

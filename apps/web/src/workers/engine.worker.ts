@@ -2,7 +2,9 @@ import { expose, type Remote, wrap } from 'comlink';
 import type { ClothProgramsApi } from './clothProtocol.ts';
 import { createEngine } from './createEngine.ts';
 import type { EngineWorkerApi } from './protocol.ts';
+import { rehearse } from './rehearse.ts';
 
+/** Set when a job is in hand. */
 let cloth: Remote<ClothProgramsApi> | undefined;
 
 const engine: EngineWorkerApi = {
@@ -11,6 +13,7 @@ const engine: EngineWorkerApi = {
     cloth = wrap<ClothProgramsApi>(port);
     return Promise.resolve();
   },
+  rehearse: () => rehearse(() => cloth === undefined),
 };
 
 expose(engine);

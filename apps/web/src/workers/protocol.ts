@@ -193,11 +193,13 @@ export type Side = 'now' | 'before' | 'trial' | 'one' | 'other';
 
 /** What the engine worker does. It holds one job's history; every call works on that. */
 export interface EngineApi {
+  /** Reads the file of a job, which is opened next. Rejects when it does not read. */
+  read(bytes: Uint8Array): Promise<void>;
   /**
-   * Replays a job from its file and a base or snapshot of it (as JSON), unless the entries take back steps from before that snapshot. The
-   * drawing worker gets its program under `number`. Rejects when file, base or an entry does not read.
+   * Replays the job whose file was read from a base or snapshot of it (as JSON), unless the entries take back steps from before that snapshot.
+   * The drawing worker gets its program under `number`. Rejects when base or an entry does not read.
    */
-  open(bytes: Uint8Array, base: string, entries: readonly JournalEntry[], number: number): Promise<Opened | 'journal-needed'>;
+  open(base: string, entries: readonly JournalEntry[], number: number): Promise<Opened | 'journal-needed'>;
   /** All of the job that was opened, which `open` gives without what takes longest. */
   audit(): Promise<Opened>;
   /** Takes up all of a job that was opened at a snapshot, with the entries from its base on, so that every step can be taken back. */
@@ -270,6 +272,8 @@ export interface EngineApi {
 
 /** The engine as the page sees it. */
 export interface EngineWorkerApi extends EngineApi {
-  /** A port to the drawing worker. */
+  /** A port to the drawing worker; with that a job is in hand. */
   connect(port: MessagePort): Promise<void>;
+  /** Opens small designs until a job is in hand, so that this one is opened fast. */
+  rehearse(): Promise<void>;
 }

@@ -10,16 +10,25 @@ export function clothWorker(): Remote<ClothWorkerApi> {
   return cloth;
 }
 
-let spare: Worker | undefined;
-
-function newEngine(): Worker {
-  return new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
+/** A worker and the only remote of it: that one is let go ends its hearing. */
+interface Engine {
+  readonly worker: Worker;
+  readonly remote: Remote<EngineWorkerApi>;
 }
 
-/** Has workers at hand with their code loaded, for the job that is opened next. */
+let spare: Engine | undefined;
+
+function newEngine(): Engine {
+  const worker = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
+  return { worker, remote: wrap<EngineWorkerApi>(worker) };
+}
+
+/** Has workers at hand with their code loaded and run, for the job that is opened next. */
 export function prepareWorkers(): void {
   clothWorker();
-  spare ??= newEngine();
+  if (spare !== undefined) return;
+  spare = newEngine();
+  void spare.remote.rehearse();
 }
 
 /**
@@ -27,9 +36,9 @@ export function prepareWorkers(): void {
  * asked is rejected and `onDeath` hears why.
  */
 export function startEngine(onDeath: (error: Error) => void): { engine: Remote<EngineWorkerApi>; stop: () => void } {
-  const worker = spare ?? newEngine();
+  const { worker, remote } = spare ?? newEngine();
   spare = undefined;
-  const engine = failLoudly(wrap<EngineWorkerApi>(worker), worker, onDeath);
+  const engine = failLoudly(remote, worker, onDeath);
   const { port1, port2 } = new MessageChannel();
   // Who asks it for something hears of its death; this is answered to nobody.
   engine.connect(transfer(port1, [port1])).catch(() => undefined);

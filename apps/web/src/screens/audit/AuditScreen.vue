@@ -8,8 +8,10 @@ import PracticePanel from '../../bench/practice/PracticePanel.vue';
 import SewTape from '../../bench/tape/SewTape.vue';
 import { type DocketKeys, useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
+import { useLater } from '../../stores/useLater.ts';
 
 const bench = useBench();
+const isLater = useLater();
 /** Who practises finds without the docket; once that is judged, either is shown. */
 const isPractice = computed(() => bench.job?.practice === 'open' || (bench.job?.practice === 'judged' && !isDocketShown.value));
 const isDocketShown = ref(false);
@@ -23,22 +25,24 @@ onBeforeUnmount(() => bench.dropTrial());
 <template>
   <main class="audit">
     <aside>
-      <FigureHead
-        v-if="bench.now"
-        :now="bench.now.view.figures"
-        :before="(bench.before ?? bench.now).view.figures"
-        :trial="bench.trial?.shown.view.figures"
-      />
-      <p v-if="bench.job?.practice === 'judged'" class="which">
-        <button type="button" class="in-words" @click="isDocketShown = !isDocketShown">
-          {{ isDocketShown ? 'What came of the practice' : 'The docket of all that is left' }}
-        </button>
-      </p>
-      <PracticePanel v-if="isPractice" />
-      <FindingDocket v-else ref="docket" />
+      <template v-if="isLater">
+        <FigureHead
+          v-if="bench.now"
+          :now="bench.now.view.figures"
+          :before="(bench.before ?? bench.now).view.figures"
+          :trial="bench.trial?.shown.view.figures"
+        />
+        <p v-if="bench.job?.practice === 'judged'" class="which">
+          <button type="button" class="in-words" @click="isDocketShown = !isDocketShown">
+            {{ isDocketShown ? 'What came of the practice' : 'The docket of all that is left' }}
+          </button>
+        </p>
+        <PracticePanel v-if="isPractice" />
+        <FindingDocket v-else ref="docket" />
+      </template>
     </aside>
     <BenchCloth ref="cloth" :has-marks="!isPractice" :has-objects="isPractice" />
-    <SewTape class="tape" />
+    <div class="tape"><SewTape v-if="isLater" /></div>
   </main>
 </template>
 
@@ -63,5 +67,6 @@ aside {
 
 .tape {
   grid-column: 1 / 3;
+  height: var(--tape);
 }
 </style>

@@ -6,6 +6,7 @@ import { mdiTrashCanOutline } from '@mdi/js';
 import { computed } from 'vue';
 import SeverityMark from '../../bench/docket/SeverityMark.vue';
 import { sayCount, sayHours, sayTime } from '../../bench/figures/sayFigures.ts';
+import { expectJob } from '../../stores/loadJob.ts';
 import { isHeld, useOutbox } from '../../stores/outbox.ts';
 import JobPicture from './JobPicture.vue';
 import { sayDue } from './sayDue.ts';
@@ -37,7 +38,7 @@ const counts = computed(() =>
 
 <template>
   <li class="job">
-    <router-link :to="link" class="whole">
+    <router-link :to="link" class="whole" @pointerdown="expectJob(job.id)">
       <JobPicture :job="job" />
       <div class="who">
         <h2>{{ job.name }}</h2>

@@ -8,6 +8,7 @@ import PartPicker from '../../bench/objects/PartPicker.vue';
 import SewTape from '../../bench/tape/SewTape.vue';
 import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
+import { useLater } from '../../stores/useLater.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useObjects } from '../../stores/objects.ts';
 import { useOrder } from '../../stores/order.ts';
@@ -15,6 +16,7 @@ import { useSpecs } from '../../stores/specs.ts';
 import { useViewing } from '../../stores/viewing.ts';
 
 const bench = useBench();
+const isLater = useLater();
 const viewing = useViewing();
 const objects = useObjects();
 const order = useOrder();
@@ -59,13 +61,15 @@ function goTo(): void {
 
 <template>
   <main class="rework">
-    <ObjectList @pick="goTo" />
+    <ObjectList v-if="isLater" @pick="goTo" />
+    <aside v-else />
     <div class="cloth">
       <BenchCloth ref="cloth" has-objects />
       <PartPicker />
     </div>
-    <ObjectFacts ref="facts" @pick="goTo" />
-    <SewTape class="tape" />
+    <ObjectFacts v-if="isLater" ref="facts" @pick="goTo" />
+    <aside v-else />
+    <div class="tape"><SewTape v-if="isLater" /></div>
   </main>
 </template>
 
@@ -84,5 +88,6 @@ function goTo(): void {
 
 .tape {
   grid-column: 1 / 4;
+  height: var(--tape);
 }
 </style>

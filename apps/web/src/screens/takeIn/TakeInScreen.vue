@@ -5,11 +5,13 @@ import type { ClothHandle } from '../../bench/cloth/handles.ts';
 import SewTape from '../../bench/tape/SewTape.vue';
 import { useBenchKeys } from '../../bench/useBenchKeys.ts';
 import { useBench } from '../../stores/bench.ts';
+import { useLater } from '../../stores/useLater.ts';
 import FileFacts from './FileFacts.vue';
 import JobDetails from './JobDetails.vue';
 import TargetForm from './TargetForm.vue';
 
 const bench = useBench();
+const isLater = useLater();
 const isBlank = computed(() => bench.now?.view.figures.stitches === 0);
 const cloth = useTemplateRef<ClothHandle>('cloth');
 useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.zoomBy(factor) });
@@ -18,14 +20,16 @@ useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.z
 <template>
   <main class="take-in">
     <aside>
-      <JobDetails />
-      <TargetForm />
-      <v-btn v-if="isBlank" size="default" block :to="{ name: 'rework' }">Draw it</v-btn>
-      <v-btn v-else size="default" block :to="{ name: 'audit' }">See what is wrong with it for this cloth</v-btn>
-      <FileFacts />
+      <template v-if="isLater">
+        <JobDetails />
+        <TargetForm />
+        <v-btn v-if="isBlank" size="default" block :to="{ name: 'rework' }">Draw it</v-btn>
+        <v-btn v-else size="default" block :to="{ name: 'audit' }">See what is wrong with it for this cloth</v-btn>
+        <FileFacts />
+      </template>
     </aside>
     <BenchCloth ref="cloth" />
-    <SewTape class="tape" />
+    <div class="tape"><SewTape v-if="isLater" /></div>
   </main>
 </template>
 
@@ -48,5 +52,6 @@ aside {
 
 .tape {
   grid-column: 1 / 3;
+  height: var(--tape);
 }
 </style>

@@ -46,6 +46,8 @@ export class StandInServer {
   private snapshotAt = 0;
   private snapshot = '';
   appends = 0;
+  /** What was asked for, in order: of a job its parts, or `job`. */
+  readonly asked: string[] = [];
   /** So many times it says first that the base is still being made. */
   waits = 0;
   isReachable = true;
@@ -80,6 +82,7 @@ export class StandInServer {
     const from = at.endsWith('from=start') ? 0 : this.snapshotAt;
     const journal = this.journals.get(id);
     if (journal === undefined) return problem(404, 'No such job', 'It may have been deleted.');
+    this.asked.push(what ?? 'job');
     if (what === undefined) return json(this.detail(id, journal, from));
     if (what === 'base') {
       if (this.waits-- > 0) return json({ share: 0.5, doing: 'joining sections' }, 202);

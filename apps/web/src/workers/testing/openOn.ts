@@ -12,7 +12,8 @@ export function baseOf(bytes: Uint8Array, target: Target): string {
 
 /** Opens a file in an engine as a job that was just taken in, and audits it. */
 export async function openOn(engine: EngineApi, bytes: Uint8Array, target: Target, entries: readonly JournalEntry[] = []): Promise<Opened> {
-  const opened = await engine.open(bytes, baseOf(bytes, target), entries, 0);
+  await engine.read(bytes);
+  const opened = await engine.open(baseOf(bytes, target), entries, 0);
   if (opened === 'journal-needed') throw new Error('a base has no steps before it');
   return engine.audit();
 }
