@@ -2,7 +2,7 @@ import { type Design, orderOf, readObjectSpec } from '@isola/core';
 
 /** So long (ms) specs are read before other work of this thread comes in between, and so long it is left alone then. */
 const WORK = 12;
-const REST = 30;
+const REST = 10;
 
 /**
  * Reads the specs of a design's objects while this thread has nothing else to do, since each is read once and what sews objects anew (orders, repairs)

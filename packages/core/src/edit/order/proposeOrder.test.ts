@@ -64,6 +64,36 @@ describe('a proposed order', () => {
     expect(runClock(better.program, better.target.machine).totals.seconds).toBeCloseTo(after.seconds, 6);
   });
 
+  test('sews covers later that two ends need in turn, whatever their threads are, so that the way between is walked under both', () => {
+    const ends = (thread: string): [Path, Path] => [
+      [thread, column(0, 5, 7, 5, 3)],
+      [thread, column(33, 5, 40, 5, 3)],
+    ];
+    const covers = (one: string, other: string): [Path, Path] => [
+      [one, square(4, 0, 17)],
+      [other, square(19, 0, 17, 90)],
+    ];
+    for (const [one, other] of [
+      [BLUE, GREEN],
+      [BLUE, BLUE],
+      [RED, BLUE],
+      [RED, RED],
+    ] as const) {
+      const [left, right] = ends(RED);
+      const [first, second] = covers(one, other);
+      // The first cover is sewn before there is the end that the way under it leads to.
+      const design = designFrom(left, first, right, second);
+      expect(cutsIn(design.program)).toBe(4);
+      const found = proposeOrder(design);
+      const threads = new Set([RED, one, other]).size;
+      expect([cutsIn(found.design.program), colorsOf(found.design).length]).toEqual([threads, threads]);
+      expect(found.changed).toBeLessThan(0.002);
+      // One that shares their thread is sewn on the way instead.
+      const [a, cover, b] = orderOf(design.plan).map((id) => orderOf(found.design.plan).indexOf(id));
+      expect(one === RED || Math.max(a!, b!) < cover!).toBe(true);
+    }
+  });
+
   test('carries over what lies no more than 2 mm apart, the rivets of the heron among them, and adds no cut anywhere', () => {
     const heron = startDesign(demoFile('heron.csv'), defaultTarget());
     const found = proposeOrder(heron);
