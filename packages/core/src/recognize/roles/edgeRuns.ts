@@ -30,9 +30,10 @@ export function tellEdgeRuns(program: Program, pieces: readonly Piece[]): Piece[
     else runs.push(piece);
   }
   const told = new Set<Piece>();
-  // The walks between rows of tatami go along the edge, too.
-  for (const { parent, underlayKind, rows } of pieces)
-    if (underlayKind === 'tatami' && parent !== undefined && (rows?.count ?? 0) > MOST_ROWS) under.delete(parent);
+  // The walks between rows of tatami go along the edge, too: what was sewn before them is no such walk.
+  for (const { parent, underlayKind, rows, first } of pieces)
+    if (underlayKind === 'tatami' && parent !== undefined && (rows?.count ?? 0) > MOST_ROWS)
+      under.set(parent, under.get(parent)?.filter(({ last }) => last < first) ?? []);
   for (const [cover, runs] of under) {
     if (runs.every(({ role }) => role === 'underlay')) continue;
     for (const run of edgeRunOf(program, cover, runs)) told.add(run);

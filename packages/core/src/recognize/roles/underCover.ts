@@ -1,4 +1,4 @@
-import type { Program } from '../../model/program.ts';
+import { type Program, STITCH } from '../../model/program.ts';
 import { wayOf } from './areas.ts';
 import { makePiece } from '../rows/makePiece.ts';
 import { asOpenRows } from '../rows/openRows.ts';
@@ -21,6 +21,9 @@ const LEAST_AROUND = 0.7;
 const MOST_AROUND = 1.15;
 const CLOSED = 1.6;
 const LATEST_START = 12;
+/** Of what has gone around, so much keeps its distance; no more than so many rows reach back into it. */
+const MOST_OF_EDGE = 0.9;
+const MOST_SIDES = 6;
 /** A layer of underlay has more stitches than this. */
 const LEAST_LAYER = 2;
 /** Rows of open underlay make up so much of the thread that lies there. */
@@ -39,7 +42,8 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
   if (isColumn(cover)) return underColumn(program, piece, cover);
   // Underlay mostly runs square to its cover.
   const square = measured.kind === 'fill' ? [(measured.angle + 90) % 180] : [];
-  const whole = asOpenRows(program, piece, square, MOST_OPEN_SHARE);
+  const found = asOpenRows(program, piece, square, MOST_OPEN_SHARE);
+  const whole = found?.rows === undefined ? found : withoutEdge(program, piece, found, cover, square);
   if (whole?.rows !== undefined) {
     const [start, end] = [whole.rows.first[0]!, whole.rows.last[whole.rows.count - 1]!];
     const part = (first: number, last: number): Piece =>
@@ -107,6 +111,25 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
   return out;
 }
 
+/**
+ * Rows that reach back into a run around the edge of their cover, whose last sides lie as they do, begin where that has gone around; `rows` themselves
+ * where they do not.
+ */
+function withoutEdge(program: Program, piece: Piece, rows: Piece, cover: Piece, square: readonly number[]): Piece {
+  const { first } = rows.rows!;
+  const rings = ringsOf(cover.measured);
+  if (rings.length !== 1 || first[0]! - piece.first <= LEAST_LAYER) return rows;
+  const end = onceAround(program, piece.first, piece.last, perimeterOf(rings));
+  if (end === undefined || end <= first[0]! || end >= first[Math.min(MOST_SIDES, rows.rows!.count - 1)]!) return rows;
+  const inset = Array.from({ length: end - piece.first + 1 }, (_, k) =>
+    distanceToRings(rings, program.x[piece.first + k]!, program.y[piece.first + k]!),
+  );
+  const usual = median(inset);
+  if (usual > DEEPEST_EDGE || inset.filter((d) => Math.abs(d - usual) < EVEN_INSET).length < MOST_OF_EDGE * inset.length) return rows;
+  const rest = makePiece(program, piece.thread, piece.stretch, end + 1, piece.last, 'cover', piece.confidence);
+  return asOpenRows(program, rest, square, OPEN_SHARE) ?? rows;
+}
+
 /** How far inside the stitch that ends at row `i` lies: its end, or its middle where that is farther from what is usual, mm. */
 function insetOfStitch({ x, y }: Program, rings: readonly Float64Array[], i: number, atEnd: number, usual: number): number {
   if (i === 0) return atEnd;
@@ -122,11 +145,16 @@ function distanceToWay({ x, y }: Program, piece: Piece, ring: Float64Array): num
 }
 
 /** The row at which a run that follows an edge of some length (mm) has come around to where it began, where more goes on from there. */
-function onceAround({ x, y }: Program, first: number, last: number, perimeter: number): number | undefined {
+function onceAround({ x, y, command }: Program, first: number, last: number, perimeter: number): number | undefined {
   let [way, best, least] = [0, -1, CLOSED];
+  // Where locks were sewn the first stitch leads away from where it began.
+  const isLed = first > 0 && command[first - 1] === STITCH;
   for (let i = first + 1; i <= last && way <= MOST_AROUND * perimeter; i++) {
     way += Math.hypot(x[i]! - x[i - 1]!, y[i]! - y[i - 1]!);
-    const apart = Math.hypot(x[i]! - x[first]!, y[i]! - y[first]!);
+    const apart = Math.min(
+      Math.hypot(x[i]! - x[first]!, y[i]! - y[first]!),
+      isLed ? Math.hypot(x[i]! - x[first - 1]!, y[i]! - y[first - 1]!) : Infinity,
+    );
     if (way >= LEAST_AROUND * perimeter && apart < least) [best, least] = [i, apart];
   }
   return best < 0 || last - best <= LEAST_LAYER + 1 ? undefined : best;
