@@ -13,6 +13,8 @@ import { allOf, faultOf, isOpen, type ObjectFault, priceOfStitches, worstOf } fr
  */
 const MOST = { firm: 0.175, soft: 0.22 };
 const OF_A_COLUMN = 2;
+/** Tatami that lies under a part of its cover alone may be so much denser there: what is beside it is bare. */
+const OF_A_PART = 1.25;
 /** Smaller areas (mm²) and narrower columns (mm) are all edge: their underlay is judged by its kind. */
 const LEAST_AREA = 40;
 const LEAST_WIDTH = 2.2;
@@ -32,7 +34,7 @@ export const underlayBulk: Rule<ObjectFault> = {
     return context.areas.flatMap((object) => {
       const layers = context.underlay.get(object.id) ?? [];
       if (layers.length === 0 || isOpen(object, context.target) || isSmall(object)) return [];
-      const cover = coverOf(context, object, layers);
+      const cover = Math.max(coverOf(context, object, layers), densestOf(context, layers, limit));
       return cover > limit ? [faultOf(context, object, cover)] : [];
     });
   },
@@ -64,6 +66,17 @@ function mostUnderlay(target: Target): number {
 
 function isSmall(object: StitchObject): boolean {
   return object.kind === 'satin' ? (object.width?.mean ?? 0) < LEAST_WIDTH : areaOf(object) < LEAST_AREA;
+}
+
+/** K of the densest tatami where it lies itself, if that is more than a part may have; 0 otherwise. Its spacing is that of rows of one direction. */
+function densestOf({ target }: AuditContext, layers: readonly StitchObject[], limit: number): number {
+  const covers = layers.map((layer) =>
+    layer.layer === 'tatami' && layer.spacing !== undefined && areaOf(layer) >= LEAST_AREA
+      ? (2 * threadThickness(target.thread)) / layer.spacing
+      : 0,
+  );
+  const densest = Math.max(...covers);
+  return densest > OF_A_PART * limit ? densest : 0;
 }
 
 /** K of underlay: of fills without runs along the edge, which small shapes have as much of; of columns half of it all. */
