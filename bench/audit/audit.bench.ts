@@ -13,7 +13,9 @@ const { part, namesMisses } = readArguments(process.argv.slice(2));
 const only = process.argv[4];
 const shapes = readShapes().filter((shape) => shape.part === part);
 const hands = handSet(part === 'unseen' || part === 'aside' ? 'kept' : 'work');
-const chance = seededChance(20);
+/** Objects of files and their cloths are taken by chance: by this one, or `SEEDS` times by others. */
+const rounds = Array.from({ length: Number(process.env['SEEDS'] ?? 0) }, (_, k) => ({ chance: seededChance(k + 1), turn: k + 1 }));
+if (rounds.length === 0) rounds.push({ chance: seededChance(20), turn: 0 });
 const DESIGNS = 12;
 
 const drawings = Array.from({ length: Math.min(DESIGNS, shapes.length >> 1) }, (_, k): Drawing => {
@@ -79,11 +81,11 @@ for (const [rule, plant] of Object.entries(IN_DRAWINGS).filter(([id]) => only ==
     if (!plan.steps.some(({ id }) => MEANT.has(id))) changed = Math.max(changed, plan.changed);
   }
 
-for (const fault of IN_FILES) {
+const inFiles = IN_FILES.filter(({ rule }) => only === undefined || only === rule);
+for (const [{ chance, turn }, fault] of rounds.flatMap((round) => inFiles.map((fault) => [round, fault] as const))) {
   const { rule } = fault;
-  if (only !== undefined && only !== rule) continue;
   for (const [k, { program, name }] of hands.entries()) {
-    const planted = plantInFile(program, targetOn(CLOTHS[k % CLOTHS.length]!), fault, chance);
+    const planted = plantInFile(program, targetOn(CLOTHS[(k + turn) % CLOTHS.length]!), fault, chance);
     if (planted === undefined) continue;
     const { hands: row } = rowOf(rule);
     row.planted++;
