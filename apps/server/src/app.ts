@@ -15,6 +15,7 @@ import { exportRoutes } from './routes/export.ts';
 import { eventRoutes } from './routes/events.ts';
 import { healthRoutes } from './routes/health.ts';
 import { limitBody } from './routes/validate.ts';
+import { jobFileRoutes } from './routes/jobFiles.ts';
 import { jobRoutes } from './routes/jobs.ts';
 import { shopRoutes } from './routes/shop.ts';
 import { auditRoutes } from './routes/audits.ts';
@@ -134,6 +135,7 @@ export function createApp(
   app.route('/api/health', healthRoutes(models, pool, config));
   app.route('/api/jobs', presenceRoutes(new Presences(models, bus)));
   app.route('/api/jobs', jobRoutes(jobs, shop));
+  app.route('/api/jobs', jobFileRoutes(jobs, shop));
   app.route('/api/shop', shopRoutes(shop));
   app.route('/api/audits', auditRoutes(audits, closing));
   app.route('/api/sew-outs', sewOutRoutes(sewOuts));

@@ -1,29 +1,17 @@
-import {
-  type FormatId,
-  JournalEntry,
-  CHECK_IDS,
-  MAX_FILE_BYTES,
-  PracticeClaim,
-  Target,
-  FORMAT_IDS,
-  formatOf,
-  layoutOfName,
-  type LayoutRecord,
-} from '@isola/core';
+import { JournalEntry, CHECK_IDS, MAX_FILE_BYTES, PracticeClaim, Target, layoutOfName } from '@isola/core';
 import { SAVED_HEADER, TOTAL_HEADER, VERSION_HEADER } from '@isola/contract';
-import { type Context, Hono } from 'hono';
+import { Hono } from 'hono';
 import { z } from 'zod';
 import { Problem } from '../problem.ts';
 import { MOST_LISTED } from '../services/JobLists.ts';
-import type { FileOut } from '../services/Files.ts';
 import type { JobService } from '../services/JobService.ts';
 import type { NewJob } from '../services/newJob.ts';
 import type { ShopService } from '../services/ShopService.ts';
 import { Busy } from '../workers/poolErrors.ts';
 import { signedBy } from './people.ts';
-import { attachment, shortenName } from './attachment.ts';
+import { shortenName } from './attachment.ts';
 import { readUpload, type Upload } from './readUpload.ts';
-import { findWrongText, JobId, limitBody, validate } from './validate.ts';
+import { findWrongText, JobId, limitBody, RevisionNumber, validate } from './validate.ts';
 
 const Details = z.object({
   name: z.string().trim().min(1).max(200),
@@ -48,29 +36,11 @@ const NewRevision = z.object({
   who: z.string().trim().max(200).default(''),
   reasons: z.partialRecord(z.enum(CHECK_IDS), z.string().trim().max(2000)).default({}),
 });
-/** Who answers for a file, and why it leaves as it is. */
-const Signature = z.object({
-  baseVersion: z.number().int().nonnegative(),
-  who: z.string().trim().min(1).max(200),
-  reason: z.string().trim().min(3).max(2000),
-});
 /** What people call a branch or a revision; none: as it was called when it was made. */
 const GivenName = z.object({ name: z.string().trim().max(80) });
 const BranchStep = JobId.extend({ step: z.uuid({ error: 'no step has such an id' }) });
-const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive() });
 /** What a journal is replayed from: the last snapshot of the job, or its base. */
 const From = z.object({ from: z.enum(['start', 'snapshot']).optional(), after: z.coerce.number().int().nonnegative().optional() });
-/** An open format, or a machine's own by the id of its layout. */
-const ExportFormat = z
-  .object({
-    format: z
-      .enum(FORMAT_IDS, { error: ({ input }) => `there is no format ${String(input)}; there are ${FORMAT_IDS.join(', ')}` })
-      .optional(),
-    layout: z.string().min(1).max(100).optional(),
-  })
-  .refine(({ format, layout }) => (format === undefined) !== (layout === undefined), 'say a format, or the layout of a machine');
-const WhichFile = z.object({ as: z.enum(['came']).optional() });
-
 /** Of a job's target what is to be other, for once. */
 const ShopValues = Target.pick({ rules: true, fabric: true, machine: true }).partial();
 
@@ -139,19 +109,6 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
     return c.body(null, 204);
   });
 
-  // The file of a job never changes: who had it asks whether it may still be seen.
-  app.get('/:id/file', validate('param', JobId), validate('query', WhichFile), async (c) => {
-    const { id } = c.req.valid('param');
-    const asItCame = c.req.valid('query').as === 'came';
-    const kept = { ETag: `"${id}${asItCame ? '-came' : ''}"`, 'Cache-Control': 'private, no-cache' };
-    if (c.req.header('if-none-match') === kept.ETag) {
-      await jobs.demand(id);
-      return c.body(null, 304, kept);
-    }
-    const { fileName, kind, bytes } = await jobs.file(id, asItCame);
-    return c.body(new Uint8Array(bytes), 200, { ...kept, 'Content-Type': mimeOf(kind), 'Content-Disposition': attachment(fileName) });
-  });
-
   app.get('/:id/base', validate('param', JobId), validate('query', From), async (c) => {
     const base = await jobs.base(c.req.valid('param').id, c.req.valid('query').from !== 'start');
     if (!('json' in base)) return c.json(base, 202);
@@ -209,42 +166,6 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
     return c.json(await jobs.histories.read(id));
   });
 
-  app.get('/:id/revisions/:number/file', validate('param', RevisionNumber), validate('query', ExportFormat), async (c) => {
-    const { id, number } = c.req.valid('param');
-    const format = await formatFor(c.req.valid('query'), shop);
-    return sendFile(c, await jobs.files.revision(id, number, format), format);
-  });
-
-  app.post('/:id/sign-offs', validate('param', JobId), validate('json', Signature), async (c) => {
-    const { baseVersion, who, reason } = c.req.valid('json');
-    return c.json(await jobs.files.sign(c.req.valid('param').id, baseVersion, { who: signedBy(c, who), reason }), 201);
-  });
-
-  app.get('/:id/program', validate('param', JobId), async (c) => {
-    const program = await jobs.files.program(c.req.valid('param').id);
-    return c.body(new Uint8Array(program), 200, { 'Content-Type': formatOf('csv').mime });
-  });
-
-  app.get('/:id/revisions/:number/program', validate('param', RevisionNumber), async (c) => {
-    const { id, number } = c.req.valid('param');
-    return c.body(new Uint8Array(await jobs.revisions.program(id, number)), 200, { 'Content-Type': formatOf('csv').mime });
-  });
-
-  app.get('/:id/export', validate('param', JobId), validate('query', ExportFormat), async (c) => {
-    const format = await formatFor(c.req.valid('query'), shop);
-    return sendFile(c, await jobs.files.present(c.req.valid('param').id, format), format);
-  });
-
-  app.get('/:id/audit.pdf', validate('param', JobId), async (c) => {
-    const { fileName, content } = await jobs.auditPdf(c.req.valid('param').id);
-    return c.body(new Uint8Array(content), 200, { 'Content-Type': 'application/pdf', 'Content-Disposition': attachment(fileName) });
-  });
-
-  app.get('/:id/sheet.pdf', validate('param', JobId), async (c) => {
-    const { fileName, content } = await jobs.sheetPdf(c.req.valid('param').id);
-    return c.body(new Uint8Array(content), 200, { 'Content-Type': 'application/pdf', 'Content-Disposition': attachment(fileName) });
-  });
-
   app.post('/:id/shop-effect', validate('param', JobId), validate('json', ShopValues), async (c) =>
     c.json(await jobs.effectOf(c.req.valid('param').id, c.req.valid('json'))),
   );
@@ -252,22 +173,6 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
   app.get('/:id/objects', validate('param', JobId), async (c) => c.json({ objects: await jobs.objects(c.req.valid('param').id) }));
 
   return app;
-}
-
-const mimeOf = (format: FormatId | undefined): string => (format === undefined ? 'application/octet-stream' : formatOf(format).mime);
-
-/** What is asked for, in a machine's own format the shop's layout of it. */
-async function formatFor(asked: z.infer<typeof ExportFormat>, shop: ShopService): Promise<FormatId | LayoutRecord> {
-  if (asked.format !== undefined) return asked.format;
-  const layout = (await shop.layouts()).find(({ id }) => id === asked.layout);
-  if (layout === undefined)
-    throw new Problem(404, 'Not found', `The shop has no machine layout ${asked.layout}; it may have been deleted.`);
-  return layout;
-}
-
-function sendFile(c: Context, { fileName, content }: FileOut, format: FormatId | LayoutRecord): Response {
-  const headers = { 'Content-Type': mimeOf(typeof format === 'string' ? format : undefined), 'Content-Disposition': attachment(fileName) };
-  return c.body(new Uint8Array(content), 200, headers);
 }
 
 async function jobOf({ fileName: sentName, bytes, fields }: Upload, shop: ShopService): Promise<NewJob> {

@@ -50,3 +50,4 @@ const HALF = /\p{Surrogate}/u;
 const isText = (text: string): boolean => !text.includes('\0') && !HALF.test(text);
 
 export const JobId = z.object({ id: z.uuid({ error: 'no job has such an id' }) });
+export const RevisionNumber = JobId.extend({ number: z.coerce.number().int().positive() });

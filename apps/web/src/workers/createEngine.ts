@@ -1,5 +1,4 @@
 import {
-  adaptThread,
   AuditContext,
   auditDesign,
   baseFromJson,
@@ -23,7 +22,6 @@ import {
   predictSewn,
   type Program,
   programBytes,
-  proposeOpening,
   readAnew,
   readStitchFile,
   replayJournal,
@@ -34,29 +32,15 @@ import {
 } from '@isola/core';
 import { transfer } from 'comlink';
 import type { ClothApi } from './clothProtocol.ts';
-import type {
-  Changed,
-  DesignView,
-  EngineApi,
-  LayersView,
-  Opened,
-  Prediction,
-  SewnTrial,
-  ShownCover,
-  Side,
-  SpecRefusal,
-  StepView,
-  Trial,
-  Weighed,
-} from './protocol.ts';
+import type { Changed, DesignView, EngineApi, LayersView, Opened, Prediction, ShownCover, Side, StepView, Weighed } from './protocol.ts';
 import { createCovers } from './createCovers.ts';
 import { createCompareWork } from './createCompareWork.ts';
+import { createSpecWork } from './createSpecWork.ts';
 import { createShapeWork } from './createShapeWork.ts';
 import { createOrderWork } from './createOrderWork.ts';
 import { createRepairWork } from './createRepairWork.ts';
-import { buffersOf, buffersOfAll, copyOf, handOver, lightView } from './designViews.ts';
+import { buffersOfAll, copyOf, handOver, lightView } from './designViews.ts';
 import { readAhead } from './readAhead.ts';
-import { measureSpecs, sewSpecs, type SewnSpecs } from './trySpecs.ts';
 
 /** How many rows of a finding the screens get: as many as the tape can mark. */
 const MOST_ROWS = 300;
@@ -78,8 +62,6 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
   const coverOf = createCovers();
   /** Steps from before objects lasted. */
   let earlier: readonly StepView[] = [];
-  /** What was sewn last, on which design and under which name, until it is measured. */
-  let pending: { on: Design; name: string; sewn: SewnSpecs } | undefined;
   /** The target for which the original was last measured and sent. */
   let sentBefore: Target | undefined;
 
@@ -234,30 +216,6 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
       return Promise.resolve(readAnew(design, ids ?? orderOf(design.plan), () => crypto.randomUUID()));
     },
 
-    sewSpecs(name, edits, target, coming): Promise<SewnTrial | SpecRefusal> {
-      const { design } = current();
-      const sewn = sewSpecs(design, name, edits, target);
-      if ('why' in sewn) return Promise.resolve(sewn);
-      pending = { on: design, name, sewn };
-      const { program } = sewn.design;
-      if (coming !== undefined) void setProgram(coming.number, handOver(program), { ...sewn.change, from: coming.from });
-      return Promise.resolve({ change: sewn.change });
-    },
-
-    measureSewn(): Promise<Trial | undefined> {
-      const { design } = current();
-      if (pending?.on !== design) return Promise.resolve(undefined);
-      const { name, sewn } = pending;
-      trial = sewn.design;
-      const { pairs, maxCover } = measureSpecs(design, sewn, coverOf);
-      const after = lightView(trial.program, trial, maxCover);
-      const { operation, applied, refused } = sewn;
-      return Promise.resolve(transfer({ after, operation, applied, refused, name, pairs }, buffersOf(after)));
-    },
-
-    adaptThread: (thread, way, scope) => Promise.resolve(adaptThread(current().design, thread, way, scope)),
-    proposeOpening: (budget) => Promise.resolve(proposeOpening(current().design, budget)),
-
     layers(): Promise<LayersView> {
       const { objects } = objectsOf(current().design.plan);
       const layers = findLayers(objects);
@@ -279,6 +237,7 @@ export function createEngine(setProgram: ClothApi['setProgram'] = () => Promise.
     sampleState: comparing.sampleState,
     takeStart: comparing.takeStart,
     takeKept: comparing.takeKept,
+    ...createSpecWork({ design: () => current().design, setProgram, coverOf, setTrial: (design) => (trial = design) }),
     ...createRepairWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
     ...createShapeWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),
     ...createOrderWork({ design: () => current().design, view, setTrial: (design) => (trial = design) }),

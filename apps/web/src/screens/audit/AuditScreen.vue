@@ -67,6 +67,6 @@ aside {
 
 .tape {
   grid-column: 1 / 3;
-  height: var(--tape);
+  height: var(--tape-height);
 }
 </style>

@@ -88,6 +88,6 @@ function goTo(): void {
 
 .tape {
   grid-column: 1 / 4;
-  height: var(--tape);
+  height: var(--tape-height);
 }
 </style>

@@ -52,6 +52,6 @@ aside {
 
 .tape {
   grid-column: 1 / 3;
-  height: var(--tape);
+  height: var(--tape-height);
 }
 </style>

@@ -43,7 +43,7 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
   // Underlay mostly runs square to its cover.
   const square = measured.kind === 'fill' ? [(measured.angle + 90) % 180] : [];
   const found = asOpenRows(program, piece, square, MOST_OPEN_SHARE);
-  const whole = found?.rows === undefined ? found : withoutEdge(program, piece, found, cover, square);
+  const whole = found?.rows && withoutEdge(program, piece, found, cover, square);
   if (whole?.rows !== undefined) {
     const [start, end] = [whole.rows.first[0]!, whole.rows.last[whole.rows.count - 1]!];
     const part = (first: number, last: number): Piece =>
@@ -80,9 +80,7 @@ export function underCover(program: Program, piece: Piece, cover: Piece): Piece[
   for (let k = 0; k <= LATEST_START; k++) {
     const end = onceAround(program, piece.first + k, piece.last, perimeterOf([nearest]));
     if (end === undefined) continue;
-    const own = inset.slice(k, end - piece.first + 1);
-    const usualThere = median(own);
-    if (usualThere > DEEPEST_EDGE || own.filter((d) => Math.abs(d - usualThere) < EVEN_INSET).length < MOSTLY * own.length) continue;
+    if (!keepsToEdge(inset.slice(k, end - piece.first + 1), MOSTLY)) continue;
     const partOf = (first: number, last: number): Piece =>
       makePiece(program, piece.thread, piece.stretch, first, last, 'underlay', piece.confidence);
     const rows = asRest(partOf(end + 1, piece.last));
@@ -124,10 +122,15 @@ function withoutEdge(program: Program, piece: Piece, rows: Piece, cover: Piece, 
   const inset = Array.from({ length: end - piece.first + 1 }, (_, k) =>
     distanceToRings(rings, program.x[piece.first + k]!, program.y[piece.first + k]!),
   );
-  const usual = median(inset);
-  if (usual > DEEPEST_EDGE || inset.filter((d) => Math.abs(d - usual) < EVEN_INSET).length < MOST_OF_EDGE * inset.length) return rows;
+  if (!keepsToEdge(inset, MOST_OF_EDGE)) return rows;
   const rest = makePiece(program, piece.thread, piece.stretch, end + 1, piece.last, 'cover', piece.confidence);
   return asOpenRows(program, rest, square, OPEN_SHARE) ?? rows;
+}
+
+/** Whether penetrations so far (mm) inside an edge lie near it, and such a share of them all as far. */
+function keepsToEdge(inset: readonly number[], share: number): boolean {
+  const usual = median(inset);
+  return usual <= DEEPEST_EDGE && inset.filter((d) => Math.abs(d - usual) < EVEN_INSET).length >= share * inset.length;
 }
 
 /** How far inside the stitch that ends at row `i` lies: its end, or its middle where that is farther from what is usual, mm. */
