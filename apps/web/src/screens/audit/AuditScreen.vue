@@ -7,6 +7,7 @@ import type { ClothHandle } from '../../bench/cloth/handles.ts';
 import PracticePanel from '../../bench/practice/PracticePanel.vue';
 import SewTape from '../../bench/tape/SewTape.vue';
 import { type DocketKeys, useBenchKeys } from '../../bench/useBenchKeys.ts';
+import { whenThere } from '../../bench/whenThere.ts';
 import { useBench } from '../../stores/bench.ts';
 import { useLater } from '../../stores/useLater.ts';
 
@@ -17,8 +18,22 @@ const isPractice = computed(() => bench.job?.practice === 'open' || (bench.job?.
 const isDocketShown = ref(false);
 const cloth = useTemplateRef<ClothHandle>('cloth');
 const docket = useTemplateRef<DocketKeys>('docket');
+/** The docket works once findings are known. */
+const withDocket = whenThere(() => (bench.isAudited ? docket.value : undefined));
+const docketKeys: DocketKeys = {
+  step: (by) => withDocket((keys) => keys.step(by)),
+  attempt: () => withDocket((keys) => keys.attempt()),
+  accept: () => withDocket((keys) => keys.accept()),
+  keep: () => withDocket((keys) => keys.keep()),
+  plan: () => withDocket((keys) => keys.plan()),
+  free: () => withDocket((keys) => keys.free()),
+};
 
-useBenchKeys({ fit: () => cloth.value?.fit(), zoomBy: (factor) => cloth.value?.zoomBy(factor), docket: () => docket.value });
+useBenchKeys({
+  fit: () => cloth.value?.fit(),
+  zoomBy: (factor) => cloth.value?.zoomBy(factor),
+  docket: () => (isPractice.value ? null : docketKeys),
+});
 onBeforeUnmount(() => bench.dropTrial());
 </script>
 

@@ -7,6 +7,7 @@ import ObjectList from '../../bench/objects/ObjectList.vue';
 import PartPicker from '../../bench/objects/PartPicker.vue';
 import SewTape from '../../bench/tape/SewTape.vue';
 import { useBenchKeys } from '../../bench/useBenchKeys.ts';
+import { whenThere } from '../../bench/whenThere.ts';
 import { useBench } from '../../stores/bench.ts';
 import { useLater } from '../../stores/useLater.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -24,6 +25,8 @@ const specs = useSpecs();
 const notices = useNotices();
 const cloth = useTemplateRef<ObjectClothHandle>('cloth');
 const facts = useTemplateRef<{ join: () => Promise<void>; split: () => Promise<void>; propose: () => Promise<void> }>('facts');
+/** What the panel does to objects, once it and they are there. */
+const withFacts = whenThere(() => (objects.known === undefined ? undefined : facts.value));
 
 useBenchKeys({
   fit: () => cloth.value?.fit(),
@@ -39,9 +42,9 @@ useBenchKeys({
       goTo();
     },
     show: (part) => (objects.part = part),
-    join: () => facts.value?.join(),
-    split: () => facts.value?.split(),
-    order: () => facts.value?.propose(),
+    join: () => withFacts((panel) => panel.join()),
+    split: () => withFacts((panel) => panel.split()),
+    order: () => withFacts((panel) => panel.propose()),
     clear: () => objects.select(undefined),
   },
 });
