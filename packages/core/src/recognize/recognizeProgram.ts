@@ -8,6 +8,7 @@ import { chanceOfKind } from './rows/fillOrSatin.ts';
 import { findRoles } from './roles/findRoles.ts';
 import { growRows } from './rows/growRows.ts';
 import { joinColumns } from './column/joinColumns.ts';
+import { growOpenFills } from './roles/growOpenFills.ts';
 import { joinSections } from './fill/joinSections.ts';
 import { numberNames, sayPlace } from './nameObjects.ts';
 import type { Piece } from './rows/piece.ts';
@@ -52,7 +53,7 @@ export function findPieces(program: Program, { watch, progress }: RecognizeOptio
     return cutPieces(program, stretch, index, isEnd, watch && ((steps) => watch(index, steps)));
   });
   progress?.(CUT_SHARE, 'joining sections');
-  const joined = growRows(program, joinSections(program, joinColumns(program, pieces)));
+  const joined = growOpenFills(program, growRows(program, joinSections(program, joinColumns(program, pieces))));
   progress?.(JOIN_SHARE, 'telling underlay, travel and cover');
   const placed = findApplique(program, namePatterns(program, findRoles(program, joined)));
   progress?.(ROLE_SHARE, 'naming');

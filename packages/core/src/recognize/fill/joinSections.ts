@@ -1,12 +1,11 @@
 import { type Program, STITCH, TRIM } from '../../model/program.ts';
 import { containsPoint } from '../../geometry/ring.ts';
 import { layLengths } from '../../model/stretches.ts';
-import { makePiece } from '../rows/makePiece.ts';
-import { measureRows, OPENEST } from '../rows/measureRows.ts';
+import { joinChain } from './joinChain.ts';
+import { OPENEST } from '../rows/measureRows.ts';
 import type { Piece } from '../rows/piece.ts';
-import { distanceToRings, ringsOf } from '../rows/ringed.ts';
+import { distanceToRings } from '../rows/ringed.ts';
 import { weighFillRows } from '../rows/fillOrSatin.ts';
-import { joinRowSets, oneRow, type RowSet } from '../rows/rows.ts';
 import { asSectionOf, createSections, isAlike, createNearness, ONE_WAY, type Section } from './sections.ts';
 
 /** What a fill starts to be put together from has this many rows at least, running this much one way. */
@@ -52,7 +51,7 @@ export function joinSections(program: Program, pieces: readonly Piece[]): Piece[
   const sure = pieces.flatMap((piece, k) => (isSeed(piece) ? [k] : [])).sort(byLength);
   const unsure = pieces.flatMap((piece, k) => (isUnsureSeed(program, piece) ? [k] : [])).sort(byLength);
   const seeds = [...sure, ...unsure];
-  const joinedAt = new Map<number, { readonly to: number; readonly piece: Piece }>();
+  const joinedAt = new Map<number, { readonly to: number; readonly pieces: readonly Piece[] }>();
   const isTaken = new Uint8Array(pieces.length);
   const memory = { ownSection: createSections(program, pieces), isNear: createNearness() };
   for (const seed of seeds) {
@@ -60,16 +59,16 @@ export function joinSections(program: Program, pieces: readonly Piece[]): Piece[
     const sections = withWaysInside(program, pieces, growFrom(program, pieces, length, isTaken, memory, seed), seed);
     if (sections.length < (pieces[seed]!.measured.kind === 'satin' ? UNSURE_SECTIONS : 2)) continue;
     const [from, to] = [sections[0]!.index, sections[sections.length - 1]!.index];
-    const piece = joinChain(program, pieces, sections);
+    const { piece, head, tail } = joinChain(program, pieces, sections, lay);
     // Straights of a line may seem to be rows one by one; together they tell.
     if ('spacing' in piece.measured && piece.measured.spacing > OPENEST) continue;
     isTaken.fill(1, from, to + 1);
-    joinedAt.set(from, { to, piece });
+    joinedAt.set(from, { to, pieces: [...head, piece, ...tail] });
   }
   const out: Piece[] = [];
   for (let k = 0; k < pieces.length; k++) {
     const joined = joinedAt.get(k);
-    out.push(joined?.piece ?? pieces[k]!);
+    out.push(...(joined?.pieces ?? [pieces[k]!]));
     k = joined?.to ?? k;
   }
   return out;
@@ -208,77 +207,4 @@ function isWayInside({ x, y }: Program, pieces: readonly Piece[], from: number, 
     if (inside < INSIDE * (piece.last - piece.first)) return false;
   }
   return true;
-}
-
-function joinChain(program: Program, pieces: readonly Piece[], sections: readonly Section[]): Piece {
-  const [first, last] = [pieces[sections[0]!.index]!, pieces[sections[sections.length - 1]!.index]!];
-  const told = joinRowSets(sections.map((s) => s.rows));
-  const confidence = sections.reduce((sum, s) => sum + pieces[s.index]!.confidence * s.rows.count, 0) / told.count;
-  const rows = withStrays(program, told, first.first, last.last);
-  const measured = measureRows(program, rows, 'fill');
-  return {
-    ...makePiece(program, first.thread, first.stretch, first.first, last.last, 'cover', confidence),
-    rows,
-    measured,
-    isJoined: true,
-  };
-}
-
-/** Stitches that lean no more than this (mm in each mm) against the rows, and reach so far along them (mm), are parts of rows. */
-const ROW_LEAN = 0.2;
-const ROW_REACH = 1;
-
-/**
- * Rows with those besides that were too few to be told as a section between two walks: what runs along the rows and lies where none of them does. A
- * walk along a row that is there already adds nothing.
- */
-function withStrays(program: Program, rows: RowSet, first: number, last: number): RowSet {
-  const { x, y, command } = program;
-  const isTold = new Uint8Array(last - first + 2);
-  for (let r = 0; r < rows.count; r++) isTold.fill(1, Math.max(0, rows.first[r]! + 1 - first), rows.last[r]! - first + 1);
-  const measured = measureRows(program, rows, 'fill');
-  const rings = ringsOf(measured);
-  const step = 'spacing' in measured ? measured.spacing / 2 : 0;
-  const turn = (rows.angle * Math.PI) / 180;
-  const [c, s] = [Math.cos(turn), Math.sin(turn)];
-  const across = (i: number): number => y[i]! * c - x[i]! * s;
-  const isOnLine = onLines(
-    Float64Array.from(rows.last, (row, r) => (across(row) + across(Math.min(row, rows.first[r]! + 1))) / 2),
-    step,
-  );
-  const isStray = (i: number): boolean => {
-    if (isTold[i - first] === 1 || command[i] !== STITCH || command[i - 1] !== STITCH) return false;
-    const [dx, dy] = [x[i]! - x[i - 1]!, y[i]! - y[i - 1]!];
-    const along = Math.abs(dx * c + dy * s);
-    if (along < ROW_REACH || Math.abs(dy * c - dx * s) > ROW_LEAN * along || !isOnLine(across(i))) return false;
-    return !containsPoint(rings, (x[i]! + x[i - 1]!) / 2, (y[i]! + y[i - 1]!) / 2);
-  };
-  const strays: RowSet[] = [];
-  for (let i = first + 1; i <= last; i++) {
-    if (!isStray(i)) continue;
-    const from = i - 1;
-    const way = Math.sign((x[i]! - x[from]!) * c + (y[i]! - y[from]!) * s);
-    while (i < last && isStray(i + 1) && Math.sign((x[i + 1]! - x[i]!) * c + (y[i + 1]! - y[i]!) * s) === way) i++;
-    strays.push(oneRow(program, from, i));
-  }
-  return strays.length === 0 ? rows : joinRowSets([rows, ...strays]);
-}
-
-/** Rows that lie on lines a step apart are this sure of it, 0 to 1; what lies so far (of a step) from a line is on none. */
-const SURE_LINES = 0.8;
-const OFF_LINE = 0.25;
-
-/** Whether a place across the rows is on one of the lines that they lie on; always, where they lie on none that could be told. */
-function onLines(v: Float64Array, step: number): (across: number) => boolean {
-  let [re, im] = [0, 0];
-  for (const at of v) {
-    re += Math.cos((2 * Math.PI * at) / step);
-    im += Math.sin((2 * Math.PI * at) / step);
-  }
-  if (Math.hypot(re, im) < SURE_LINES * v.length) return () => true;
-  const phase = Math.atan2(im, re) / (2 * Math.PI);
-  return (across) => {
-    const off = across / step - phase;
-    return Math.abs(off - Math.round(off)) <= OFF_LINE;
-  };
 }

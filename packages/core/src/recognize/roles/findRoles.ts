@@ -98,7 +98,8 @@ export function asLayer(piece: Piece, cover: Piece): Piece | undefined {
   return piece;
 }
 
-function isOpener(piece: Piece, cover: Piece): boolean {
+/** Whether rows are so much more open than a cover that they may be its underlay. */
+export function isOpener(piece: Piece, cover: Piece): boolean {
   const [a, b] = [piece.measured, cover.measured];
   return 'spacing' in a && 'spacing' in b && a.spacing >= OPENER * b.spacing;
 }
