@@ -30,7 +30,7 @@ export interface RecognizeOptions {
 }
 
 /** Counts up whenever the same file would be told otherwise, so that readings of different times can be told apart. */
-export const RECOGNIZER_VERSION = 1;
+export const RECOGNIZER_VERSION = 2;
 
 /**
  * Finds the objects that a digitizer would speak of in bare stitches. Never throws on a program that was read; what cannot be told is

@@ -20,8 +20,16 @@ export function joinChain(
   const left = ends.rows === last.rows ? 0 : rowsLedTo(ends.rows, lay, 1);
   const at = begins.rows.first[skipped]! + 1;
   const to = ends.rows.last[ends.rows.count - 1 - left]!;
-  const hasHead = begins.rows !== first.rows && at - first.first > LEAST_LEFT;
-  const hasTail = ends.rows !== last.rows && last.last - to > LEAST_LEFT;
+  let laid = 0;
+  for (const section of sections) laid += lengthOfRows(section.rows);
+  for (let r = 0; r < skipped; r++) laid -= begins.rows.length[r]!;
+  for (let r = 1; r <= left; r++) laid -= ends.rows.length[ends.rows.count - r]!;
+  let way = 0;
+  for (let i = at; i <= to; i++) way += lay[i]!;
+  // A meander runs to and fro here and there, and goes on before and after that.
+  const isFilled = laid >= MOSTLY * way;
+  const hasHead = isFilled && begins.rows !== first.rows && at - first.first > LEAST_LEFT;
+  const hasTail = isFilled && ends.rows !== last.rows && last.last - to > LEAST_LEFT;
   const told = joinRowSets(
     sections.map((section) => {
       const from = section === begins && hasHead ? skipped : 0;
@@ -44,8 +52,14 @@ export function joinChain(
 
 /** So many stitches before or after the rows of a section that was found in something else are no part of it. */
 const LEAST_LEFT = 12;
+/** Rows make up so much of what is a fill without any doubt. */
+const MOSTLY = 0.6;
 /** What lies between its rows weighs so much of what lies in them. */
 const GAP_WEIGHT = 0.8;
+
+function lengthOfRows({ length }: RowSet): number {
+  return length.reduce((sum, l) => sum + l, 0);
+}
 
 /** How many rows at the near (−1) or far (1) end of a section are less than what lies between them and the others: some lie on its lines by chance. */
 function rowsLedTo({ count, first, last, length }: RowSet, lay: Float64Array, side: -1 | 1): number {
