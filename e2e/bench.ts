@@ -32,9 +32,9 @@ export async function goToStage(page: Page, stage: string): Promise<void> {
   await expect(link).toHaveAttribute('aria-current', 'page');
 }
 
-/** Waits until the cloth shows a picture and what takes longer, findings and objects, is known, too. */
+/** Waits until the cloth shows a picture and what takes longer, findings and objects, is known, too; a file is recognized first, behind others that wait for it. */
 export async function painted(page: Page): Promise<void> {
-  await expect(page.locator('.shell[data-audited=true] .cloth[data-painted=true]').first()).toBeVisible();
+  await expect(page.locator('.shell[data-audited=true] .cloth[data-painted=true]').first()).toBeVisible({ timeout: 120_000 });
 }
 
 /** Chooses in the field with such a label; what is chosen now lies over the part of it that has the name. */

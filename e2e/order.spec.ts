@@ -12,10 +12,11 @@ test('a better order is proposed, read, taken in part and made; by hand objects 
     .setInputFiles({ name: 'ring-of-rivets.csv', mimeType: 'text/csv', buffer: readFileSync('demo/heron.csv') });
   await expect(page.getByRole('heading', { name: 'Ring of rivets' })).toBeVisible();
   await goToStage(page, 'Rework');
+  await painted(page);
   const facts = page.getByRole('complementary', { name: 'The selected object' });
   const list = page.getByRole('region', { name: 'Objects' });
 
-  // One key proposes, pressed before the panels are there; the tape shows how much shorter it would be, and plain figures what changes and what stays cut, and why.
+  // One key proposes; the tape shows how much shorter it would be, and plain figures what changes and what stays cut, and why.
   await page.keyboard.press('o');
   const figures = facts.getByRole('table', { name: 'Before and after' });
   const cuts = figures.getByRole('row', { name: /^Cuts/ });
