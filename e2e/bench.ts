@@ -32,7 +32,10 @@ export async function goToStage(page: Page, stage: string): Promise<void> {
   await expect(link).toHaveAttribute('aria-current', 'page');
 }
 
-/** Waits until the cloth shows a picture and what takes longer, findings and objects, is known, too; a file is recognized first, behind others that wait for it. */
+/**
+ * Waits until the cloth shows a picture and what takes longer, findings and objects, is known, too. A file that nobody has opened yet is recognized
+ * first, after those that were asked for before it.
+ */
 export async function painted(page: Page): Promise<void> {
   await expect(page.locator('.shell[data-audited=true] .cloth[data-painted=true]').first()).toBeVisible({ timeout: 120_000 });
 }

@@ -7,7 +7,10 @@ import { ringsOf } from '../rows/ringed.ts';
 import { joinRowSets, oneRow, type RowSet, sliceRows } from '../rows/rows.ts';
 import type { Section } from './sections.ts';
 
-/** Sections as one piece, and what of the first and last of the pieces that they were found in lies before and after their rows. */
+/**
+ * Sections as one piece, and what of the first and last of the pieces that they were found in lies before and after their rows. `lay`: the length (mm)
+ * of the stitch that ends at each row.
+ */
 export function joinChain(
   program: Program,
   pieces: readonly Piece[],
@@ -16,29 +19,27 @@ export function joinChain(
 ): { piece: Piece; head: readonly Piece[]; tail: readonly Piece[] } {
   const [begins, ends] = [sections[0]!, sections[sections.length - 1]!];
   const [first, last] = [pieces[begins.index]!, pieces[ends.index]!];
+  // Rows that a section has by itself are its own; those that were looked for in something else may begin or end too early or too late.
   const skipped = begins.rows === first.rows ? 0 : rowsLedTo(begins.rows, lay, -1);
   const left = ends.rows === last.rows ? 0 : rowsLedTo(ends.rows, lay, 1);
   const at = begins.rows.first[skipped]! + 1;
   const to = ends.rows.last[ends.rows.count - 1 - left]!;
-  let laid = 0;
-  for (const section of sections) laid += lengthOfRows(section.rows);
-  for (let r = 0; r < skipped; r++) laid -= begins.rows.length[r]!;
-  for (let r = 1; r <= left; r++) laid -= ends.rows.length[ends.rows.count - r]!;
-  let way = 0;
-  for (let i = at; i <= to; i++) way += lay[i]!;
+  const rowsOf = (hasHead: boolean, hasTail: boolean): RowSet =>
+    joinRowSets(
+      sections.map((section) => {
+        const from = section === begins && hasHead ? skipped : 0;
+        const until = section.rows.count - (section === ends && hasTail ? left : 0);
+        return from === 0 && until === section.rows.count ? section.rows : sliceRows(program, section.rows, from, until);
+      }),
+    );
   // A meander runs to and fro here and there, and goes on before and after that.
-  const isFilled = laid >= MOSTLY * way;
+  const isFilled = sum(rowsOf(true, true).length) >= MOSTLY * sum(lay.subarray(at, to + 1));
   const hasHead = isFilled && begins.rows !== first.rows && at - first.first > LEAST_LEFT;
   const hasTail = isFilled && ends.rows !== last.rows && last.last - to > LEAST_LEFT;
-  const told = joinRowSets(
-    sections.map((section) => {
-      const from = section === begins && hasHead ? skipped : 0;
-      const until = section.rows.count - (section === ends && hasTail ? left : 0);
-      return from === 0 && until === section.rows.count ? section.rows : sliceRows(program, section.rows, from, until);
-    }),
-  );
+  const told = rowsOf(hasHead, hasTail);
   const [from, until] = [hasHead ? at : first.first, hasTail ? to : last.last];
-  const confidence = sections.reduce((sum, s) => sum + pieces[s.index]!.confidence * s.rows.count, 0) / told.count;
+  const weights = sections.reduce((all, s) => all + s.rows.count, 0);
+  const confidence = sections.reduce((all, s) => all + pieces[s.index]!.confidence * s.rows.count, 0) / weights;
   const rows = withStrays(program, told, from, until);
   const measured = measureRows(program, rows, 'fill');
   const rest = ({ thread, stretch, role, confidence: sure }: Piece, a: number, b: number): Piece =>
@@ -57,17 +58,11 @@ const MOSTLY = 0.6;
 /** What lies between its rows weighs so much of what lies in them. */
 const GAP_WEIGHT = 0.8;
 
-function lengthOfRows({ length }: RowSet): number {
-  return length.reduce((sum, l) => sum + l, 0);
-}
+const sum = (lengths: Float64Array): number => lengths.reduce((all, l) => all + l, 0);
 
 /** How many rows at the near (−1) or far (1) end of a section are less than what lies between them and the others: some lie on its lines by chance. */
 function rowsLedTo({ count, first, last, length }: RowSet, lay: Float64Array, side: -1 | 1): number {
-  const gapAfter = (r: number): number => {
-    let gap = 0;
-    for (let i = last[r]! + 1; i <= first[r + 1]!; i++) gap += lay[i]!;
-    return gap;
-  };
+  const gapAfter = (r: number): number => sum(lay.subarray(last[r]! + 1, first[r + 1]! + 1));
   let [gain, most, best] = [0, -Infinity, 0];
   for (let n = 0; n < count; n++) {
     const r = side < 0 ? count - 1 - n : n;

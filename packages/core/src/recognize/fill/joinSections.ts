@@ -6,7 +6,7 @@ import { OPENEST } from '../rows/measureRows.ts';
 import type { Piece } from '../rows/piece.ts';
 import { distanceToRings } from '../rows/ringed.ts';
 import { weighFillRows } from '../rows/fillOrSatin.ts';
-import { asSectionOf, createSections, isAlike, createNearness, ONE_WAY, type Section } from './sections.ts';
+import { asSectionOf, createNearness, createSections, isAlike, isAreaOfItsOwn, mostBetween, ONE_WAY, type Section } from './sections.ts';
 
 /** What a fill starts to be put together from has this many rows at least, running this much one way. */
 const SEED_ROWS = 8;
@@ -21,14 +21,8 @@ const TOUCHING_PITCH = 0.6;
 const CUT_APART = 0.35;
 /** So many sections in a row that do not hang on what has been found belong to other shapes. */
 const MOST_APART = 40;
-/** What has so many rows, is at least so even and so surely told, and sewn closer than this (mm), is an object of its own between two sections. */
-const OWN_ROWS = 12;
-const OWN_EVENNESS = 0.9;
-const OWN_CONFIDENCE = 0.85;
+/** Rows closer than this (mm) are an object of their own between two sections. */
 const OWN_SPACING = 1.2;
-/** What lies between sections is no longer than this (mm), or than this share of what they are. */
-const BETWEEN = 230;
-const BETWEEN_SHARE = 0.35;
 /** Travel between sections stays in the fill, or as near to it as this (mm), for this share of its penetrations. */
 const INSIDE = 0.5;
 const BESIDE = 2;
@@ -141,9 +135,9 @@ function growFrom(
       const whole = ownSection(n);
       const section = whole !== undefined && isAlike(own, whole) ? whole : asSectionOf(program, piece, n, own);
       if (section === undefined) {
-        if (isAreaOfItsOwn(piece)) break;
+        if (isCloseArea(piece)) break;
         between += length[n]!;
-        if (between > Math.max(BETWEEN, BETWEEN_SHARE * fitting)) break;
+        if (between > mostBetween(fitting)) break;
         continue;
       }
       add(section, before);
@@ -171,10 +165,9 @@ function isThreadCutBetween({ command }: Program, a: Piece, b: Piece): boolean {
   return false;
 }
 
-/** Many close rows, all one way and surely told, are no stray travel but something else that is sewn there. */
-function isAreaOfItsOwn({ rows, measured, confidence }: Piece): boolean {
-  if (rows === undefined || !('spacing' in measured)) return false;
-  return rows.count >= OWN_ROWS && rows.evenness >= OWN_EVENNESS && confidence >= OWN_CONFIDENCE && measured.spacing < OWN_SPACING;
+/** Many close rows, all one way and surely told, are something else that is sewn there. */
+function isCloseArea(piece: Piece): boolean {
+  return isAreaOfItsOwn(piece) && 'spacing' in piece.measured && piece.measured.spacing < OWN_SPACING;
 }
 
 /** Of sections that hang together those around the seed with the way between them inside. */

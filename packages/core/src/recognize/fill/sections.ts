@@ -18,6 +18,14 @@ const FEW_ROWS = 18;
 const FEW_SLACK = 2.5;
 const IN_LATTICE = 3;
 
+/** What has so many rows, is at least so even and so surely told, is an area of its own and no stray travel. */
+const OWN_ROWS = 12;
+const OWN_EVENNESS = 0.9;
+const OWN_CONFIDENCE = 0.85;
+/** What lies between sections is no longer than this (mm), or than this share of what they are. */
+const BETWEEN = 230;
+const BETWEEN_SHARE = 0.35;
+
 /** A piece as a section of a fill, whatever it was taken for by itself. */
 export interface Section {
   readonly index: number;
@@ -42,6 +50,17 @@ export function createSections(program: Program, pieces: readonly Piece[]): (ind
     known.set(index, section);
     return section;
   };
+}
+
+/** Whether many rows, all one way and surely told, are sewn in a piece: where they are of another fill, its sections are over. */
+export function isAreaOfItsOwn({ rows, measured, confidence }: Piece): boolean {
+  if (rows === undefined || !('spacing' in measured)) return false;
+  return rows.count >= OWN_ROWS && rows.evenness >= OWN_EVENNESS && confidence >= OWN_CONFIDENCE;
+}
+
+/** How much thread (mm) may lie between two sections of a fill of which so much (mm) is known. */
+export function mostBetween(known: number): number {
+  return Math.max(BETWEEN, BETWEEN_SHARE * known);
 }
 
 /** Whether two sections may be of one fill by their angle and pitch. */

@@ -1,5 +1,6 @@
 import { layLengths } from '../../model/stretches.ts';
 import type { Program } from '../../model/program.ts';
+import { isAreaOfItsOwn, mostBetween, ONE_WAY } from '../fill/sections.ts';
 import { makePiece } from '../rows/makePiece.ts';
 import { measureRows } from '../rows/measureRows.ts';
 import { INSIDE, isOpener } from './findRoles.ts';
@@ -10,19 +11,11 @@ import { joinRowSets, oneRow, type RowSet } from '../rows/rows.ts';
 
 /** Rows so far apart (same-direction pitch, mm) look like a line with corners where they are few or short. */
 const OPEN = 1.2;
-/** What a fill is grown from has so many rows at least, running this much one way. */
+/** What a fill is grown from has so many rows at least. */
 const SEED_ROWS = 7;
-const ONE_WAY = 0.97;
 /** Rows of one fill lie no more lines apart than this, and no farther along them than so many steps. */
 const LINES_APART = 2;
 const STEPS_APART = 2;
-/** Thread between sections is no longer than this (mm), or than this share of what they are. */
-const BETWEEN = 230;
-const BETWEEN_SHARE = 0.35;
-/** So many rows that run one way, this evenly and surely told, are an area of its own unless they are of the fill. */
-const OWN_ROWS = 12;
-const OWN_EVENNESS = 0.9;
-const OWN_CONFIDENCE = 0.85;
 
 type OpenFill = Piece & { readonly rows: RowSet; readonly measured: Extract<Piece['measured'], { kind: 'fill' }> };
 
@@ -89,29 +82,25 @@ function reachOf(program: Program, pieces: readonly Piece[], at: number, step: -
   for (let n = at + step; n >= 0 && n < pieces.length; n += step) {
     const piece = pieces[n]!;
     if (piece.stretch !== pieces[at]!.stretch || piece.role === 'tie') break;
-    const laid = rowsOnLines(program, lines, piece.first, piece.last).reduce(
-      (sum, row) => sum + lengthOf({ first: row.from + 1, last: row.to }, lay),
-      0,
-    );
-    if (laid === 0 && isAreaOfItsOwn(piece)) break;
-    const length = lengthOf(piece, lay);
-    if (laid > 0) reach = n;
-    fitting += laid;
-    between = laid > 0 ? 0 : between + length;
-    if (between > Math.max(BETWEEN, BETWEEN_SHARE * fitting)) break;
+    const rows = rowsOnLines(program, lines, piece.first, piece.last);
+    if (rows.length === 0) {
+      if (isAreaOfItsOwn(piece)) break;
+      between += lengthOf(piece, lay);
+    } else {
+      reach = n;
+      for (const { from, to } of rows) fitting += lengthOf({ first: from + 1, last: to }, lay);
+      between = 0;
+    }
+    if (between > mostBetween(fitting)) break;
   }
   return reach;
 }
 
+/** The length of thread (mm) that the stitches ending at some rows lay. */
 function lengthOf({ first, last }: { readonly first: number; readonly last: number }, lay: Float64Array): number {
   let length = 0;
   for (let i = first; i <= last; i++) length += lay[i]!;
   return length;
-}
-
-function isAreaOfItsOwn({ rows, measured, confidence }: Piece): boolean {
-  if (rows === undefined || !('spacing' in measured)) return false;
-  return rows.count >= OWN_ROWS && rows.evenness >= OWN_EVENNESS && confidence >= OWN_CONFIDENCE;
 }
 
 /** Rows that follow one another from line to line, as sections. */
