@@ -16,7 +16,6 @@ import type { Recognition } from '../recognize/recognizeProgram.ts';
 import type { Target } from '../model/target.ts';
 import { guessThread, type MadeForThread } from './guessThread.ts';
 import { recall, type Remembered } from './remembered.ts';
-import type { Fault, Rule } from './rule.ts';
 
 /** What can be audited: a design, or bare rows on a target whose objects are not known. */
 export type Audited = Pick<Design, 'program' | 'target'> & Partial<Pick<Design, 'plan' | 'kept'>>;
@@ -49,7 +48,8 @@ export class AuditContext {
   readonly program: Program;
   readonly target: Target;
   private readonly cache: Measures;
-  private readonly faults: Remembered<Measures>['faults'];
+  /** What was found before of each rule. */
+  readonly faults: Remembered<Measures>['faults'];
 
   /** The objects of the program, where they are known, and the plan that they are of. */
   readonly objects: Recognition | undefined;
@@ -65,16 +65,6 @@ export class AuditContext {
     this.target = design.target;
     this.plan = design.plan;
     this.objects = design.plan === undefined ? undefined : objectsOf(design.plan);
-  }
-
-  /** All places where a rule is broken by a limit, in sewing order; found once for each limit that it is judged by. */
-  listFaults(rule: Rule, limit: number): readonly Fault[] {
-    const limits = [limit, ...(rule.alsoBy ?? []).map((id) => this.target.rules?.limits[id])].join(' ');
-    const known = this.faults.get(rule.id);
-    if (known?.limits === limits) return known.found;
-    const found = rule.list(this, limit);
-    this.faults.set(rule.id, { limits, found });
-    return found;
   }
 
   /** The id of the object that a row concerns, where objects are known. */

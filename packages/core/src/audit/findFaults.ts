@@ -2,7 +2,8 @@ import type { KeptFinding } from '../model/design.ts';
 import type { AuditContext } from './AuditContext.ts';
 import { type Finding, type FindingPlace, MOST_NAMED } from './finding.ts';
 import { limitOf } from './limitOf.ts';
-import type { Fault, Rule } from './rule.ts';
+import type { Fault } from './fault.ts';
+import type { Rule } from './rule.ts';
 import { sayCount } from '../words/sayCount.ts';
 
 /** A finding with the faults that it was made of, as its rule's repair wants them. */
@@ -19,7 +20,7 @@ export function findFaults(
   isWanted?: (key: string) => boolean,
 ): Found[] {
   const limit = limitOf(rule, context.target);
-  const all = context.listFaults(rule, limit);
+  const all = listFaults(context, rule, limit);
   const hasDecisions = isWanted !== undefined || Object.values(kept).some((finding) => finding.rule === rule.id);
   const open = hasDecisions
     ? all.filter((fault) => {
@@ -97,4 +98,14 @@ export function findWorst<F extends Fault>(faults: readonly F[], value: (fault: 
 /** “1 trim”, “3 trims”. */
 export function countOf(count: number, singular: string, plural = `${singular}s`): string {
   return `${sayCount(count)} ${count === 1 ? singular : plural}`;
+}
+
+/** All places where a rule is broken by a limit, in sewing order; found once for each limit that it is judged by. */
+function listFaults(context: AuditContext, rule: Rule, limit: number): readonly Fault[] {
+  const limits = [limit, ...(rule.alsoBy ?? []).map((id) => context.target.rules?.limits[id])].join(' ');
+  const known = context.faults.get(rule.id);
+  if (known?.limits === limits) return known.found;
+  const found = rule.list(context, limit);
+  context.faults.set(rule.id, { limits, found });
+  return found;
 }

@@ -1,6 +1,6 @@
 import type { Plan } from '../model/plan.ts';
 import type { Target } from '../model/target.ts';
-import type { Fault } from './rule.ts';
+import type { Fault } from './fault.ts';
 
 /** What an audit worked out of a design that does not hang on the limits it is judged by. */
 export interface Remembered<Measures extends object> {

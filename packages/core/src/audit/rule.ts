@@ -1,6 +1,7 @@
 import type { Patch } from '../model/patch.ts';
 import type { Target } from '../model/target.ts';
 import type { AuditContext } from './AuditContext.ts';
+import type { Fault } from './fault.ts';
 import type { Price, Severity } from './finding.ts';
 
 export const RULE_GROUPS = ['time', 'holding', 'bulk', 'underlay', 'look', 'order', 'fit'] as const;
@@ -11,18 +12,6 @@ export type RuleSource = 'common practice' | 'from memory' | 'standard';
 
 /** What a rule judges: an object by itself, two that lie on or beside each other, a way between two, what is sewn in one thread, or all. */
 export type RuleScope = 'object' | 'pair' | 'link' | 'block' | 'design';
-
-/** One place where a rule is broken: by program row, mm. */
-export interface Fault {
-  readonly row: number;
-  readonly x: number;
-  readonly y: number;
-  /** The object that it is a fault of, where that is not told by the row; and the other one of a pair. */
-  readonly object?: string;
-  readonly other?: string;
-  /** Its object may have several such faults, which are settled one by one: they are told apart by their places. */
-  readonly isOneOfSeveral?: true;
-}
 
 /** What is to be said of faults that make one finding. */
 export interface Saying {

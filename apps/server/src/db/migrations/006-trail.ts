@@ -1,5 +1,6 @@
+import { createHash } from 'node:crypto';
+import canonicalize from 'canonicalize';
 import { QueryTypes } from 'sequelize';
-import { chainStart, chainOf } from '../../services/chain.ts';
 import type { Migration } from './migration.ts';
 
 /**
@@ -29,9 +30,9 @@ export const trail: Migration = {
         'select seq, entry from journal_entries where job_id = :job order by seq',
         { type: QueryTypes.SELECT, replacements: { job }, transaction },
       );
-      let chain = chainStart(sha256 ?? '');
+      let chain = sha256Of(`file ${sha256 ?? ''}`);
       for (const { seq, entry } of entries) {
-        chain = chainOf(chain, entry);
+        chain = sha256Of(`${chain} ${canonicalize(entry)}`);
         const replacements = { job, seq, chain };
         await sequelize.query('update journal_entries set chain = :chain where job_id = :job and seq = :seq', {
           replacements,
@@ -46,3 +47,8 @@ export const trail: Migration = {
     );
   },
 };
+
+/** The chain as it was when this migration was written: it stands alone, whatever becomes of the service that goes on with it. */
+function sha256Of(text: string): string {
+  return createHash('sha256').update(text).digest('hex');
+}

@@ -1,24 +1,11 @@
 import type { Program } from '@isola/core';
-import type { ShownCover } from '../../workers/protocol.ts';
-import type { ClothObjects, PictureRequest } from '../../workers/clothProtocol.ts';
+import type { PictureRequest } from '../../workers/clothProtocol.ts';
 import { maskOfPart } from './maskOfPart.ts';
 import { paintCloth } from './paintCloth.ts';
-import type { Projection, Sheet } from './sheet.ts';
+import type { Sheet } from './sheet.ts';
 import type { Strokes } from './strokes.ts';
+import type { FigureScene } from './views/figurePainter.ts';
 import { PAINTERS } from './views/painters.ts';
-import type { FigureViewKind } from './views/views.ts';
-
-/** What a picture of figures is drawn from. */
-export interface FigureScene {
-  readonly request: PictureRequest & { readonly kind: FigureViewKind };
-  readonly program: Program;
-  readonly strokes: Strokes;
-  readonly projection: Projection;
-  readonly cover: ShownCover | undefined;
-  readonly objects: ClothObjects | undefined;
-  /** The same for as long as everything but the program and the rows sewn is the same. */
-  readonly key: string;
-}
 
 /** Batches drawn between two looks at the clock. */
 const STRIDE = 24;

@@ -4,7 +4,7 @@ import type { StitchObject } from '../../model/stitchObject.ts';
 import type { Target } from '../../model/target.ts';
 import type { AuditContext } from '../AuditContext.ts';
 import type { Price } from '../finding.ts';
-import type { Fault } from '../rule.ts';
+import type { Fault } from '../fault.ts';
 
 /** A fault of an object as a whole, and the figure that it is judged by. */
 export interface ObjectFault extends Fault {

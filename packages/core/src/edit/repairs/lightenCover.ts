@@ -1,6 +1,6 @@
 import { AuditContext } from '../../audit/AuditContext.ts';
 import { findFaults } from '../../audit/findFaults.ts';
-import type { Fault } from '../../audit/rule.ts';
+import type { Fault } from '../../audit/fault.ts';
 import { isOpen } from '../../audit/rules/objectFault.ts';
 import type { Spot } from '../../audit/rules/bulk/coverSpots.ts';
 import { stackedCover } from '../../audit/rules/bulk/stackedCover.ts';

@@ -1,5 +1,5 @@
 import { AuditContext } from '../../audit/AuditContext.ts';
-import type { Fault } from '../../audit/rule.ts';
+import type { Fault } from '../../audit/fault.ts';
 import type { PairFault } from '../../audit/rules/objectFault.ts';
 import { distanceOut, middleOfCap } from '../../audit/rules/order/centerOut.ts';
 import type { Design } from '../../model/design.ts';

@@ -1,5 +1,5 @@
 import type { AuditContext } from '../../audit/AuditContext.ts';
-import type { Fault } from '../../audit/rule.ts';
+import type { Fault } from '../../audit/fault.ts';
 import type { Design } from '../../model/design.ts';
 import type { SimpleOperation } from '../operations/registry.ts';
 

@@ -1,7 +1,7 @@
 /** @jest-environment node */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type CoverMap, mapCover, ProgramBuilder, threadThickness } from '@isola/core';
-import type { FigureScene } from '../figurePicture.ts';
+import type { FigureScene } from './figurePainter.ts';
 import type { Sheet } from '../sheet.ts';
 import { NotingContext } from '../testing/NotingContext.ts';
 import { coverPainter, coverSteps, paintCover } from './cover.ts';

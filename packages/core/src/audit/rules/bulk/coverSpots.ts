@@ -2,7 +2,7 @@ import { labelCells } from '../../../geometry/labelCells.ts';
 import { threadThickness } from '../../../model/thread.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 import type { Price } from '../../finding.ts';
-import type { Fault } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
 
 /** Spots smaller than this (mm²) are locks and corners, which are meant to be dense. */
 const SMALLEST_SPOT = 5;

@@ -4,7 +4,8 @@ import { AS_FILED, type HoopPlace, toHoop } from '../../../model/place.ts';
 import { type Program, STITCH } from '../../../model/program.ts';
 import type { Hoop } from '../../../model/target.ts';
 import { findWorst } from '../../findFaults.ts';
-import type { Fault, Rule } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
+import type { Rule } from '../../rule.ts';
 
 /** How far a design may stand over a limit before it is said, mm: below what a hoop can be set by. */
 const SLACK = 0.05;

@@ -1,7 +1,8 @@
 import { colorDifference } from '../../../measure/colorDifference.ts';
 import { colorRowsOf, type ProgramThread } from '../../../model/program.ts';
 import { nameThread } from '../../AuditContext.ts';
-import type { Fault, Rule } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
+import type { Rule } from '../../rule.ts';
 
 export const tooManyColors: Rule = {
   id: 'too-many-colors',

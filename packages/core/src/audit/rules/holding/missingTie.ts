@@ -7,7 +7,8 @@ import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
 import { countOf } from '../../findFaults.ts';
-import type { Fault, Rule } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
+import type { Rule } from '../../rule.ts';
 
 /** Penetrations that a lock is expected to have at least: to and fro. */
 const LEAST_LOCKS = 2;

@@ -2,7 +2,8 @@ import { STITCH } from '../../../model/program.ts';
 import type { Target } from '../../../model/target.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 import { countOf } from '../../findFaults.ts';
-import type { Fault, Rule } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
+import type { Rule } from '../../rule.ts';
 
 /** So many penetrations one hole bears: locks come down up to five times. What tears along a row of holes bears fewer. From memory. */
 const MOST = 7;

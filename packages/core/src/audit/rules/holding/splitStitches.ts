@@ -3,7 +3,7 @@ import type { PatchRow } from '../../../model/rowValue.ts';
 import { splitStitch } from '../../../generate/column/splitStitch.ts';
 import { roundToThousandth } from '../../../geometry/number.ts';
 import type { AuditContext } from '../../AuditContext.ts';
-import type { Fault } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
 
 /** Patches that put penetrations into stitches (ascending) so that no part is longer than `longest` mm. */
 export function splitStitches(context: AuditContext, faults: readonly Fault[], longest: number): Patch[] {

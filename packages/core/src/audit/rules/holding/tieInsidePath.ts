@@ -3,7 +3,8 @@ import { isThreadCut } from '../../../model/stretches.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 import { countOf } from '../../findFaults.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
-import type { Fault, Rule } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
+import type { Rule } from '../../rule.ts';
 
 /** A lock so near (rows) to where its thread starts or ends is there for that. */
 const AT_AN_END = 3;

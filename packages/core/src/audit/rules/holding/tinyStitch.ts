@@ -4,7 +4,8 @@ import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';
 import { priceOfPatches } from '../../priceOfPatches.ts';
 import { countOf, findWorst } from '../../findFaults.ts';
-import type { Fault, Rule } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
+import type { Rule } from '../../rule.ts';
 
 /** The smallest useful stitch, mm: below it the needle strikes the thread it has just laid. From memory: 0.4 to 0.5. */
 export const SMALLEST_STITCH = 0.4;

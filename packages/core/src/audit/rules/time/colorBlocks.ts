@@ -4,7 +4,8 @@ import { orderColors } from '../../../order/orderColors.ts';
 import { findSeenLayers } from '../../../order/seenLayers.ts';
 import { nameThread } from '../../AuditContext.ts';
 import { countOf } from '../../findFaults.ts';
-import type { Fault, Rule } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
+import type { Rule } from '../../rule.ts';
 
 export const colorReturn: Rule = {
   id: 'color-return',

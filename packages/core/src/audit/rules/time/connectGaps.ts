@@ -2,7 +2,7 @@ import { type Patch, replaceRows } from '../../../model/patch.ts';
 import { type Gap, isThreadCut, type Stretch } from '../../../model/stretches.ts';
 import { findLock } from '../../../model/ties.ts';
 import type { AuditContext } from '../../AuditContext.ts';
-import type { Fault } from '../../rule.ts';
+import type { Fault } from '../../fault.ts';
 
 /** A place where the needle leaves one stretch and takes up the next with the same thread; its row is the first of that one. */
 export interface Connection extends Fault {
