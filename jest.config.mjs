@@ -1,5 +1,7 @@
+import { bundleOf, PAGE_PACKAGES } from './scripts/testing/bundles.mjs';
+
 const swc = [
-  '<rootDir>/scripts/jestSwc.mjs',
+  '<rootDir>/scripts/testing/jestSwc.mjs',
   { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' }, sourceMaps: 'inline' },
 ];
 
@@ -13,16 +15,17 @@ const common = {
   moduleNameMapper: { '^culori$': `${import.meta.dirname}/node_modules/culori/bundled/culori.mjs` },
 };
 
-/** Tests of what is built on the core take it in one piece. */
+/** Tests of what is built on the core take it in one piece, and those of the page its packages. */
 const core = { '^@isola/core$': '<rootDir>/.cache/jest/core.mjs' };
+const page = Object.fromEntries(PAGE_PACKAGES.map((name) => [`^${name}$`, `<rootDir>/.cache/jest/page/${bundleOf(name)}.mjs`]));
 
 export default {
   maxWorkers: 2,
-  globalSetup: '<rootDir>/scripts/jestBundles.mjs',
+  globalSetup: '<rootDir>/scripts/testing/bundles.mjs',
   // Nothing here is a timed test: a machine that is busy elsewhere may take its time, a hang still ends.
   testTimeout: 120_000,
   projects: [
-    { ...common, displayName: 'core', roots: ['<rootDir>/packages', '<rootDir>/demo', '<rootDir>/bench'] },
+    { ...common, displayName: 'core', roots: ['<rootDir>/packages', '<rootDir>/demo', '<rootDir>/bench', '<rootDir>/scripts'] },
     {
       ...common,
       moduleNameMapper: { ...common.moduleNameMapper, ...core },
@@ -35,11 +38,16 @@ export default {
       roots: ['<rootDir>/apps/web/src'],
       testEnvironment: 'jsdom',
       testEnvironmentOptions: { customExportConditions: ['node', 'node-addons'] },
-      transform: { ...common.transform, '^.+\\.vue$': '<rootDir>/scripts/jestVue.mjs' },
+      transform: { ...common.transform, '^.+\\.vue$': '<rootDir>/scripts/testing/jestVue.mjs' },
       extensionsToTreatAsEsm: ['.ts', '.vue'],
       moduleFileExtensions: [...common.moduleFileExtensions, 'vue'],
-      moduleNameMapper: { ...common.moduleNameMapper, ...core, '\\.(css|sass|scss)$': '<rootDir>/scripts/jestNoStyles.mjs' },
-      setupFiles: ['<rootDir>/scripts/jestDomSetUp.mjs'],
+      moduleNameMapper: {
+        ...common.moduleNameMapper,
+        ...core,
+        ...page,
+        '\\.(css|sass|scss)$': '<rootDir>/scripts/testing/jestNoStyles.mjs',
+      },
+      setupFiles: ['<rootDir>/scripts/testing/jestDomSetUp.mjs'],
     },
   ],
 };

@@ -20,8 +20,9 @@ import {
   writeGcode,
 } from '@isola/core';
 import { handSet } from './recognition/handSet.ts';
+import { IS_GUARD, someOf, triesOf } from '../packages/core/src/testing/runs.ts';
 
-const programs = handSet('kept').map(({ name, program }) => ({ name, program }));
+const programs = someOf(handSet('kept')).map(({ name, program }) => ({ name, program }));
 const target = { ...defaultTarget(), quantity: 24 };
 /** Steps of a tenth of a millimetre as sums of weighted bits; what does not move is three records in place. */
 const axis = (from: number): MachineLayout['record']['x'] => ({
@@ -67,7 +68,7 @@ describe('programs that our generators did not stitch', () => {
 
   test('repaired by plan differ from what they were in what the plan changed, told alike from both sides', () => {
     let [changed, compared] = [0, 0];
-    for (const { name, program } of programs.filter((_, k) => k % 9 === 4)) {
+    for (const { name, program } of programs.filter((_, k) => (IS_GUARD ? k % 9 === 4 : k % 4 === 1))) {
       const design = startDesign(program, target);
       const { design: mended, steps } = planOfRepair(design, { without: new Set(), isFree: false });
       expect([name, compareObjects(design.plan, design.plan)]).toEqual([name, []]);
@@ -85,7 +86,7 @@ describe('programs that our generators did not stitch', () => {
       const known = new Set([...orderOf(design.plan), ...orderOf(mended.plan)]);
       expect([name, forth.every(({ object }) => known.has(object))]).toEqual([name, true]);
     }
-    expect(compared).toBeGreaterThan(2);
+    expect(compared).toBeGreaterThanOrEqual(triesOf(3));
     expect(changed).toBeGreaterThan(0);
   });
 });

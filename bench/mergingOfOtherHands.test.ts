@@ -13,6 +13,7 @@ import {
   touchedBetween,
 } from '@isola/core';
 import { handSet } from './recognition/handSet.ts';
+import { someOf, triesOf } from '../packages/core/src/testing/runs.ts';
 
 /** An object sewn more openly, as a step; nothing where its spec cannot be read or it cannot be sewn so. */
 function opened(design: Design, object: string): Operation | undefined {
@@ -30,7 +31,7 @@ function after(design: Design, step: Operation): Design {
 
 test('steps of two people on programs of other hands merge to one design, whoever was first, or are told; on one object always told', () => {
   let [merged, told] = [0, 0];
-  for (const { name, program } of handSet('kept').filter((_, k) => k % 3 === 1)) {
+  for (const { name, program } of someOf(handSet('kept')).filter((_, k) => k % 3 === 1)) {
     const design = startDesign(program, defaultTarget());
     const ids = orderOf(design.plan).filter((id) => ['fill', 'satin'].includes(design.plan.objects[id]!.sewn.reading.kind));
     for (const [one, other] of [
@@ -57,6 +58,6 @@ test('steps of two people on programs of other hands merge to one design, whoeve
       ]);
     }
   }
-  expect(merged).toBeGreaterThan(5);
-  expect(told).toBeGreaterThan(3);
+  expect(merged).toBeGreaterThanOrEqual(triesOf(6));
+  expect(told).toBeGreaterThanOrEqual(triesOf(4));
 });

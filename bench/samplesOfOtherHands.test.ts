@@ -18,11 +18,12 @@ import {
   writeDesignJson,
 } from '@isola/core';
 import { handSet } from './recognition/handSet.ts';
+import { IS_GUARD, someOf, triesOf } from '../packages/core/src/testing/runs.ts';
 
 // Samples, practice and design JSON on programs that our generators did not stitch.
 
 const target = defaultTarget();
-const programs = handSet('kept').map(({ name, program }) => ({ name, program, design: startDesign(program, target) }));
+const programs = someOf(handSet('kept')).map(({ name, program }) => ({ name, program, design: startDesign(program, target) }));
 
 describe('samples of programs that our generators did not stitch', () => {
   test('are measured across covers from penetration to penetration, and at gaps; what the clock expects adds up', () => {
@@ -51,7 +52,7 @@ describe('samples of programs that our generators did not stitch', () => {
       expect([name, seconds]).toEqual([name, runClock(program, target.machine).totals.seconds]);
     }
     expect(widths).toBeGreaterThan(programs.length / 2);
-    expect(gaps).toBeGreaterThan(3);
+    expect(gaps).toBeGreaterThanOrEqual(triesOf(4));
   });
 
   test('teach the pull that they were sewn with, whoever stitched the file', () => {
@@ -88,7 +89,7 @@ describe('programs that our generators did not stitch', () => {
 
   test('are practised on: what is planted is found where it was planted, and nothing of it was there before', () => {
     let planted = 0;
-    for (const [k, { name, program, design }] of programs.filter((_, at) => at % 9 === 2 && at > 2).entries()) {
+    for (const [k, { name, program, design }] of programs.filter((_, at) => (IS_GUARD ? at % 9 === 2 && at > 2 : at % 4 === 3)).entries()) {
       const before = auditDesign(design);
       const file = plantFaults(program, target, 2, 11 + k);
       const now = auditDesign(startDesign(file.program, target));
@@ -100,6 +101,6 @@ describe('programs that our generators did not stitch', () => {
         expect([name, fault.rule, isThere(now, fault), isThere(before, fault)]).toEqual([name, fault.rule, true, false]);
       planted += file.planted.length;
     }
-    expect(planted).toBeGreaterThan(2);
+    expect(planted).toBeGreaterThanOrEqual(triesOf(3));
   });
 });

@@ -17,6 +17,7 @@ import { scoreProgram, summarize } from '../bench/recognition/score.ts';
 import { DEMO_JOBS } from './jobs.ts';
 import type { DrawnObject } from './Sewing.ts';
 import { writeDrawnObjects } from './writeDrawnObjects.ts';
+import { IS_GUARD } from '../packages/core/src/testing/runs.ts';
 
 /** What each file was made wrong in, on its own cloth. */
 const FAULTS: Readonly<Record<string, readonly string[]>> = {
@@ -72,7 +73,7 @@ describe.each(DEMO_JOBS)('demo job $file', ({ file, target, draw }) => {
 
   test('the plan of repair removes what it claims, adds no stop, and sews in less time', () => {
     // The largest one's plan takes as long as all others together; its figures are measured for docs/audit.md.
-    if (file === 'chainring') return;
+    if (file === 'chainring' || !(IS_GUARD || ['heron', 'pears'].includes(file))) return;
     const plan = planOfRepair(design);
     expect(plan.steps.length).toBeGreaterThan(0);
     expect(plan.gone).toBeGreaterThanOrEqual(0.9 * plan.claimed);

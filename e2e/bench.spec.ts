@@ -1,7 +1,7 @@
 import { countPixels, goToStage, lookAtAccess, openJob } from './bench.ts';
 import { expect, test } from './isola.ts';
 
-test('the bench works by keyboard: findings, trying, views, replay, stitches, and back', async ({ page }) => {
+test('the bench works by keyboard: findings, trying, views, replay, stitches, and back', { tag: '@commit' }, async ({ page }) => {
   await openJob(page, 'Lantern');
   const pressed = (name: string) => expect(page.getByRole('button', { name, pressed: true })).toBeVisible();
   await page.keyboard.press('n');
@@ -88,7 +88,7 @@ test('screens have no serious fault of accessibility', async ({ page }) => {
   await machine.getByRole('button', { name: '× 60' }).click();
   await machine.getByRole('button', { name: 'Start' }).press('Enter');
   await expect(machine.getByRole('button', { name: 'Halt' })).toBeVisible();
-  await page.waitForTimeout(1500);
+  await expect(machine.locator('.clock').nth(1)).toHaveText(/[1-9]/);
   await machine.getByRole('button', { name: 'Break the thread' }).press('Enter');
   await expect(machine.getByRole('alert')).toContainText('Thread it again');
   await look('The simulated machine');

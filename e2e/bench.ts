@@ -61,7 +61,7 @@ export async function keep(page: Page, text: RegExp, reason: string): Promise<vo
 
 /** Has axe look at what is shown: no serious fault may be there. */
 export async function lookAtAccess(page: Page, screen: string): Promise<void> {
-  await page.waitForTimeout(300);
+  await page.evaluate(() => Promise.all(document.getAnimations().map(({ finished }) => finished)));
   const { violations } = await new AxeBuilder({ page }).analyze();
   const faults = violations.filter((v) => ['serious', 'critical'].includes(v.impact ?? '')).map((v) => `${v.id}: ${v.nodes[0]?.html}`);
   expect({ screen, faults }).toEqual({ screen, faults: [] });
@@ -84,6 +84,12 @@ export function countPixels(page: Page, color: readonly [number, number, number]
       if (Math.abs(data[k]! - r) < 40 && Math.abs(data[k + 1]! - g) < 40 && Math.abs(data[k + 2]! - b) < 40) count++;
     return count;
   }, color);
+}
+
+/** Waits until the cloth stays as it is: what was asked of it last is drawn. */
+export async function steady(page: Page): Promise<void> {
+  let before = '';
+  await expect.poll(async () => before === (before = await pictureOf(page)), { intervals: [100] }).toBe(true);
 }
 
 /** The picture of the cloth, pixel by pixel. */

@@ -76,54 +76,56 @@ test('a badge of four objects is drawn from nothing, by pointer and by typed pla
   await expect(page.getByText(/Regatta pennant/).first()).toBeVisible();
 });
 
-test('the kettle’s trees are mended by hand: one cut in two, two picked and mirrored, one made applique; all of it undone', async ({
-  page,
-}) => {
-  await openJob(page, 'Kettle', 'Rework');
-  const side = facts(page);
-  const undo = page.getByRole('button', { name: 'Undo' });
-  const start = (await undo.getAttribute('title'))!;
-  const name = (await rows(page).first().locator('.name').textContent())!;
-  await rows(page).first().click();
-  await side.getByRole('button', { name: 'shape', exact: true }).click();
-  await side.getByRole('button', { name: 'Cut', exact: true }).click();
-  const box = (await page.locator('canvas.surface').boundingBox())!;
-  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
-  await page.mouse.click(x - 250, y + 10);
-  await page.mouse.click(x + 250, y + 14);
-  await page.keyboard.press('Enter');
-  await sewItSo(page);
-  await expect(rows(page).filter({ hasText: `${name}, part 2` })).toHaveCount(1);
+test(
+  'the kettle’s trees are mended by hand: one cut in two, two picked and mirrored, one made applique; all of it undone',
+  { tag: '@commit' },
+  async ({ page }) => {
+    await openJob(page, 'Kettle', 'Rework');
+    const side = facts(page);
+    const undo = page.getByRole('button', { name: 'Undo' });
+    const start = (await undo.getAttribute('title'))!;
+    const name = (await rows(page).first().locator('.name').textContent())!;
+    await rows(page).first().click();
+    await side.getByRole('button', { name: 'shape', exact: true }).click();
+    await side.getByRole('button', { name: 'Cut', exact: true }).click();
+    const box = (await page.locator('canvas.surface').boundingBox())!;
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.click(x - 250, y + 10);
+    await page.mouse.click(x + 250, y + 14);
+    await page.keyboard.press('Enter');
+    await sewItSo(page);
+    await expect(rows(page).filter({ hasText: `${name}, part 2` })).toHaveCount(1);
 
-  await rows(page).nth(2).click();
-  await rows(page)
-    .nth(3)
-    .click({ modifiers: ['Control'] });
-  await chooseIn(side, 'What to do', 'Move, turn, mirror');
-  await expect(side.getByText('Of the 2 picked.')).toBeVisible();
-  await side.getByRole('button', { name: 'Try it' }).click();
-  await expect(side.getByRole('alert')).toContainText('say how far to move it');
-  await chooseIn(side, 'Mirrored', 'left to right');
-  await side.getByRole('button', { name: 'Try it' }).click();
-  await sewItSo(page);
+    await rows(page).nth(2).click();
+    await rows(page)
+      .nth(3)
+      .click({ modifiers: ['Control'] });
+    await chooseIn(side, 'What to do', 'Move, turn, mirror');
+    await expect(side.getByText('Of the 2 picked.')).toBeVisible();
+    await side.getByRole('button', { name: 'Try it' }).click();
+    await expect(side.getByRole('alert')).toContainText('say how far to move it');
+    await chooseIn(side, 'Mirrored', 'left to right');
+    await side.getByRole('button', { name: 'Try it' }).click();
+    await sewItSo(page);
 
-  await rows(page).nth(4).click();
-  await chooseIn(side, 'What to do', 'Applique');
-  await side.getByLabel('Cloth laid').fill('#d8b24a');
-  await side.getByLabel('Words to lay it').fill('Lay the felt');
-  await side.getByRole('button', { name: 'Try it' }).click();
-  await expect(side.getByText(/stop the machine before reaching in/)).toBeVisible();
-  await sewItSo(page);
-  const [lines] = await Promise.all([page.waitForEvent('download'), side.getByRole('button', { name: /Cutting lines/ }).click()]);
-  expect(lines.suggestedFilename()).toMatch(/cutting-lines\.svg$/);
-  for (let k = 0; k < 3; k++) {
-    const before = (await undo.getAttribute('title'))!;
-    await undo.click();
-    await expect(undo).not.toHaveAttribute('title', before);
-  }
-  await expect(undo).toHaveAttribute('title', start);
-  await saved(page);
-});
+    await rows(page).nth(4).click();
+    await chooseIn(side, 'What to do', 'Applique');
+    await side.getByLabel('Cloth laid').fill('#d8b24a');
+    await side.getByLabel('Words to lay it').fill('Lay the felt');
+    await side.getByRole('button', { name: 'Try it' }).click();
+    await expect(side.getByText(/stop the machine before reaching in/)).toBeVisible();
+    await sewItSo(page);
+    const [lines] = await Promise.all([page.waitForEvent('download'), side.getByRole('button', { name: /Cutting lines/ }).click()]);
+    expect(lines.suggestedFilename()).toMatch(/cutting-lines\.svg$/);
+    for (let k = 0; k < 3; k++) {
+      const before = (await undo.getAttribute('title'))!;
+      await undo.click();
+      await expect(undo).not.toHaveAttribute('title', before);
+    }
+    await expect(undo).toHaveAttribute('title', start);
+    await saved(page);
+  },
+);
 
 test('the pears get their cloth, which is seen under their stitches', async ({ page }) => {
   await openJob(page, 'Three pears', 'Rework');

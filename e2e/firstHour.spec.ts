@@ -100,7 +100,7 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
   throw new Error(`Tab does not come to ${name}`);
 }
 
-test('from audit to release by keyboard alone', async ({ page }) => {
+test('from audit to release by keyboard alone', { tag: '@commit' }, async ({ page }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
   const file = { name: 'pennant.csv', mimeType: 'text/csv', buffer: Buffer.from(foreignFile()) };
   expect((await page.request.post('/api/jobs', { multipart: { file } })).status()).toBe(201);

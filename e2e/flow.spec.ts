@@ -140,39 +140,41 @@ test('a job from its picture to its repaired file: find, try, accept, keep, undo
   expect(errors).toEqual([]);
 });
 
-test('a file of one’s own is taken in by choosing or dropping it; a bad one is refused in words and nothing is stored', async ({
-  page,
-}) => {
-  await page.goto('/');
-  // The demo's eight, and what other tests left.
-  await expect(page.locator('figure').nth(7)).toBeAttached();
-  const count = await page.locator('figure').count();
-  const choose = (name: string, text: string) =>
-    page.getByLabel('Stitch file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
-  await choose('torn.csv', 'command,x,y\nstitch,1,2\nstitch,1,oops\n');
-  await expect(page.getByRole('alert')).toContainText('torn.csv: Line 3: found “oops” as y; expected a number in mm.');
-  await choose('notes.csv', 'Dear customer');
-  await expect(page.getByRole('alert')).toContainText('text of another kind');
-  await choose('moves.csv', `command,x,y\n${'jump,1,2\n'.repeat(3000)}`);
-  await expect(page.getByRole('alert')).toContainText('3\u202f000 jumps and no stitch');
-  await page.reload();
-  await expect(page.locator('figure')).toHaveCount(count);
+test(
+  'a file of one’s own is taken in by choosing or dropping it; a bad one is refused in words and nothing is stored',
+  { tag: '@commit' },
+  async ({ page }) => {
+    await page.goto('/');
+    // The demo's eight, and what other tests left.
+    await expect(page.locator('figure').nth(7)).toBeAttached();
+    const count = await page.locator('figure').count();
+    const choose = (name: string, text: string) =>
+      page.getByLabel('Stitch file').setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+    await choose('torn.csv', 'command,x,y\nstitch,1,2\nstitch,1,oops\n');
+    await expect(page.getByRole('alert')).toContainText('torn.csv: Line 3: found “oops” as y; expected a number in mm.');
+    await choose('notes.csv', 'Dear customer');
+    await expect(page.getByRole('alert')).toContainText('text of another kind');
+    await choose('moves.csv', `command,x,y\n${'jump,1,2\n'.repeat(3000)}`);
+    await expect(page.getByRole('alert')).toContainText('3\u202f000 jumps and no stitch');
+    await page.reload();
+    await expect(page.locator('figure')).toHaveCount(count);
 
-  const drawing =
-    '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="-30 -20 60 40"><path d="M-25 0C-10 -30 10 30 25 0" stroke="#b03040" fill="none"/></svg>';
-  const data = await page.evaluateHandle((text) => {
-    const transfer = new DataTransfer();
-    transfer.items.add(new File([text], 'ribbon.svg', { type: 'image/svg+xml' }));
-    return transfer;
-  }, drawing);
-  await page.dispatchEvent('.jobs', 'dragover', { dataTransfer: data });
-  await expect(page.getByText('Let go to take it in')).toBeVisible();
-  await page.dispatchEvent('.jobs', 'drop', { dataTransfer: data });
-  await expect(page.getByRole('heading', { name: 'Ribbon', exact: true })).toBeVisible();
-  await painted(page);
-  await expect.poll(() => countPixels(page, [176, 48, 64])).toBeGreaterThan(50);
-  await page.getByRole('link', { name: 'Isola: to the jobs' }).click();
-  await page.getByRole('button', { name: 'Delete Ribbon' }).click();
-  await page.getByRole('button', { name: 'Delete', exact: true }).click();
-  await expect(page.locator('figure')).toHaveCount(count);
-});
+    const drawing =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="-30 -20 60 40"><path d="M-25 0C-10 -30 10 30 25 0" stroke="#b03040" fill="none"/></svg>';
+    const data = await page.evaluateHandle((text) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([text], 'ribbon.svg', { type: 'image/svg+xml' }));
+      return transfer;
+    }, drawing);
+    await page.dispatchEvent('.jobs', 'dragover', { dataTransfer: data });
+    await expect(page.getByText('Let go to take it in')).toBeVisible();
+    await page.dispatchEvent('.jobs', 'drop', { dataTransfer: data });
+    await expect(page.getByRole('heading', { name: 'Ribbon', exact: true })).toBeVisible();
+    await painted(page);
+    await expect.poll(() => countPixels(page, [176, 48, 64])).toBeGreaterThan(50);
+    await page.getByRole('link', { name: 'Isola: to the jobs' }).click();
+    await page.getByRole('button', { name: 'Delete Ribbon' }).click();
+    await page.getByRole('button', { name: 'Delete', exact: true }).click();
+    await expect(page.locator('figure')).toHaveCount(count);
+  },
+);

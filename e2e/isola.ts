@@ -7,8 +7,12 @@ import { freePort } from './freePort.ts';
 const ROOT = path.resolve(import.meta.dirname, '..');
 const DATABASE = 'isola_e2e';
 /** Tests that go on beside each other have a cluster of their own: some stop it. */
-const INDEX = Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
-const CLUSTER = { DB_CLUSTER: `postgres-e2e-${INDEX}`, DB_PORT: String(Number(process.env['DB_PORT'] ?? 54_429) + 1 + INDEX) };
+const INDEX = Number(process.env['BROWSER_LANE'] ?? 0) * 2 + Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
+const CLUSTER = {
+  DB_CLUSTER: `postgres-e2e-${INDEX}`,
+  DB_PORT: String(Number(process.env['DB_PORT'] ?? 54_429) + 1 + INDEX),
+  DB_DURABLE: 'off',
+};
 
 /** The production server on its own database, under the tests' control. */
 export class IsolaServer {
@@ -21,10 +25,12 @@ export class IsolaServer {
     this.url = `http://localhost:${port}`;
   }
 
-  /** Starts on an empty database, which the server then fills with the demo. */
+  /** Starts on a database with the demo as it comes, each file of it recognized. */
   static async startFresh(): Promise<IsolaServer> {
+    execFileSync(process.execPath, [path.join(ROOT, 'scripts/testing/fillShop.mjs')], { stdio: 'inherit' });
+    database('stop');
+    database('copy-of', 'postgres-e2e-filled');
     database('start');
-    database('recreate', DATABASE);
     const server = new IsolaServer(await freePort());
     await server.start();
     return server;

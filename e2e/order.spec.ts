@@ -73,7 +73,7 @@ test('a better order is proposed, read, taken in part and made; by hand objects 
   expect((await page.request.delete(`/api/jobs/${id}`)).status()).toBe(204);
 });
 
-test('applique is sewn by step with two stops in place of six, and copies are laid out in a hoop', async ({ page }) => {
+test('applique is sewn by step with two stops in place of six, and copies are laid out in a hoop', { tag: '@commit' }, async ({ page }) => {
   await openJob(page, 'Three pears', 'Rework');
   const facts = page.getByRole('complementary', { name: 'The selected object' });
   await facts.getByRole('button', { name: 'order', exact: true }).click();

@@ -51,7 +51,7 @@ test('two windows on one job: each shows what the other does; where one did not 
   }
 });
 
-test('a lost connection says so, and steps made meanwhile survive a closed page', async ({ page, context }) => {
+test('a lost connection says so, and steps made meanwhile survive a closed page', { tag: '@commit' }, async ({ page, context }) => {
   await openJob(page, 'Birch');
   await page.route('**/journal', (route) => route.abort());
   await accept(page, /jumps across/);
@@ -121,7 +121,7 @@ test('a job deleted in another window is gone here, too; steps left of it can be
   await saved(deaf);
 });
 
-test('a page of another origin on this machine reaches nothing', async ({ page, isola }) => {
+test('a page of another origin on this machine reaches nothing', { tag: '@commit' }, async ({ page, isola }) => {
   const other = http.createServer((_, response) => response.setHeader('Content-Type', 'text/html').end('<h1>Another program</h1>'));
   await new Promise<void>((resolve) => other.listen(0, '127.0.0.1', resolve));
   try {

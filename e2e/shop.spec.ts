@@ -6,7 +6,7 @@ import { expect, test } from './isola.ts';
 
 const DEMO = path.resolve(import.meta.dirname, '../demo');
 
-test('a limit and a cloth are changed by the shop, seen in a job, taken up there, and taken back', async ({ page }) => {
+test('a limit and a cloth are changed by the shop, seen in a job, taken up there, and taken back', { tag: '@commit' }, async ({ page }) => {
   test.setTimeout(400_000);
   await page.goto('/shop');
   await page.getByRole('tab', { name: 'Rulebook' }).click();

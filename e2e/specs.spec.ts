@@ -1,4 +1,4 @@
-import { chooseIn, goToStage, openJob, pictureOf, saved } from './bench.ts';
+import { chooseIn, goToStage, openJob, pictureOf, saved, steady } from './bench.ts';
 import { expect, test } from './isola.ts';
 
 const numbersOf = (text: string | null): number[] => [...(text ?? '').matchAll(/\d[\d\s ]*/g)].map((m) => Number(m[0].replace(/\D/g, '')));
@@ -16,7 +16,7 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
   await expect(facts.getByText(/Right here: 0\.4/)).toBeVisible();
 
   // A slider previews while it moves; figures stand in pairs; stepping back leaves no trace, not in one pixel.
-  await page.waitForTimeout(500);
+  await steady(page);
   const picture = await pictureOf(page);
   const spacing = facts.getByRole('slider', { name: 'Spacing' });
   await spacing.focus();
@@ -93,7 +93,7 @@ test('wrong specs of a job are put right by hand on the rework screen: tried, ke
   await expect(page.getByText(/Stitches/).first()).toBeVisible();
 });
 
-test('a whole design is adapted to another thread, and opened up to a budget', async ({ page }) => {
+test('a whole design is adapted to another thread, and opened up to a budget', { tag: '@commit' }, async ({ page }) => {
   await openJob(page, 'Heron', 'Rework');
   const facts = page.getByRole('complementary', { name: 'The selected object' });
   await chooseIn(facts, 'Thread to adapt to', '12-weight cotton');

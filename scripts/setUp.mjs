@@ -38,20 +38,29 @@ export function installBrowser() {
   run('apt-get', ['install', '-y', '-q', '--no-install-recommends', 'chromium'], env);
 }
 
-/** Builds the web application and the server where their sources changed. */
+/** All that goes into both: each is bundled with the packages that it imports. */
+const SHARED = ['packages/core', 'packages/contract', 'packages/sheets', 'package-lock.json'];
+
+/** Builds the web application and the server where what goes into them changed. */
 export function build() {
-  const web = digest('apps/web', 'packages/core', 'package-lock.json');
-  if (!fs.existsSync(path.join(ROOT, 'apps/web/dist/index.html')) || !isFresh('web', web)) {
-    say('building the web application');
-    run('npm', ['run', 'build', '-s', '-w', '@isola/web', '--', '--logLevel', 'warn']);
-    stamp('web', web);
-  }
-  const server = digest('apps/server', 'packages/core', 'demo', 'package-lock.json');
-  if (!fs.existsSync(path.join(ROOT, 'apps/server/dist/main.js')) || !isFresh('server', server)) {
-    say('building the server');
-    run('npm', ['run', 'build', '-s', '-w', '@isola/server']);
-    stamp('server', server);
-  }
+  buildWeb();
+  buildServer();
+}
+
+export function buildWeb() {
+  const web = digest('apps/web', ...SHARED);
+  if (fs.existsSync(path.join(ROOT, 'apps/web/dist/index.html')) && isFresh('web', web)) return;
+  say('building the web application');
+  run('npm', ['run', 'build', '-s', '-w', '@isola/web', '--', '--logLevel', 'warn']);
+  stamp('web', web);
+}
+
+export function buildServer() {
+  const server = digest('apps/server', 'demo', ...SHARED);
+  if (fs.existsSync(path.join(ROOT, 'apps/server/dist/main.js')) && isFresh('server', server)) return;
+  say('building the server');
+  run('npm', ['run', 'build', '-s', '-w', '@isola/server']);
+  stamp('server', server);
 }
 
 /** Runs a program in the project's folder; its output goes to standard error, and a failure ends this process with its status. */
@@ -66,26 +75,29 @@ function say(text) {
   console.error(`[set-up] ${text} …`);
 }
 
-/** A digest of files by content; folders are walked, what is built or installed in them is passed over. */
-function digest(...names) {
+/** What lies in a source folder and is not built: what is installed or made in it, and its tests. */
+const NOT_BUILT = /^(node_modules|dist|\.cache|testing|.*\.test\.ts)$/;
+
+/** A digest of files by content; folders are walked. */
+export function digest(...names) {
   const hash = createHash('sha256');
   const add = (file) => {
     const status = fs.statSync(file, { throwIfNoEntry: false });
     if (!status) return;
     if (status.isDirectory()) {
-      for (const name of fs.readdirSync(file).sort()) if (!['node_modules', 'dist', '.cache'].includes(name)) add(path.join(file, name));
+      for (const name of fs.readdirSync(file).sort()) if (!NOT_BUILT.test(name)) add(path.join(file, name));
     } else hash.update(path.relative(ROOT, file)).update('\0').update(fs.readFileSync(file)).update('\0');
   };
   for (const name of names) add(path.join(ROOT, name));
   return hash.digest('hex');
 }
 
-function isFresh(name, value) {
+export function isFresh(name, value) {
   const file = path.join(STAMPS, name);
   return fs.existsSync(file) && fs.readFileSync(file, 'utf8') === value;
 }
 
-function stamp(name, value) {
+export function stamp(name, value) {
   fs.mkdirSync(STAMPS, { recursive: true });
   fs.writeFileSync(path.join(STAMPS, name), value);
 }

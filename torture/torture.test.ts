@@ -4,6 +4,7 @@ import { readMutated } from './mutated.ts';
 import { soak } from './soak.ts';
 import { killAtStatements, killUnderLoad } from './kills.ts';
 import { db } from './TorturedServer.ts';
+import { IS_GUARD, triesOf } from '../packages/core/src/testing/runs.ts';
 
 // The attacks in short; `npm run torture` has them at full length.
 
@@ -16,7 +17,7 @@ describe('under attack', () => {
   afterAll(() => void db('stop'));
 
   test('killed before any statement of its first start, the server starts again and is whole', async () => {
-    const { kills, faults } = await killAtStatements(160, false);
+    const { kills, faults } = await killAtStatements(IS_GUARD ? 160 : 480, false);
     expect(faults).toEqual([]);
     expect(kills).toBeGreaterThan(1);
     // Each kill is two starts of the server: a busy machine takes its time for them.
@@ -29,9 +30,9 @@ describe('under attack', () => {
   });
 
   test('inputs changed by chance are read or refused by all that reads things of other hands', () => {
-    const { inputs, read, faults } = readMutated(1400);
+    const { inputs, read, faults } = readMutated(triesOf(1400));
     expect(faults).toEqual([]);
-    expect([inputs, Object.keys(read).length]).toEqual([1400, 6]);
+    expect([inputs, Object.keys(read).length]).toEqual([triesOf(1400), 6]);
   });
 
   test('people on one job at two server processes: every step that was acknowledged is there once', async () => {
@@ -42,8 +43,8 @@ describe('under attack', () => {
   });
 
   test('files and bodies changed by chance are answered, never by a fault of the server', async () => {
-    const { requests, faults } = await sendHostile(60, 3);
+    const { requests, faults } = await sendHostile(triesOf(60), 3);
     expect(faults).toEqual([]);
-    expect(requests).toBe(60);
+    expect(requests).toBe(triesOf(60));
   });
 });

@@ -20,10 +20,11 @@ import {
 import { DEMO_JOBS } from '../../demo/jobs.ts';
 import { handSet } from '../recognition/handSet.ts';
 import { CLOTHS, targetOn } from './soundSet.ts';
+import { someOf, triesOf } from '../../packages/core/src/testing/runs.ts';
 
 // The audit on programs that nobody here stitched. What is right of one hand is right of all: repairs do what they say, and no harm.
 
-const designs = handSet('kept')
+const designs = someOf(handSet('kept'))
   .map(({ name, program }, k): [string, Design] => [name, startDesign(program, targetOn(CLOTHS[k % CLOTHS.length]!))])
   .filter(([, design]) => orderOf(design.plan).length >= 2);
 const some = designs.filter((_, k) => k % 4 === 1);
@@ -39,7 +40,7 @@ function applied(design: Design, operations: readonly unknown[]): Design {
 
 describe('findings on programs of other hands', () => {
   test('name objects that are there, say a figure that breaks its limit, and lie in the design', () => {
-    expect(designs.length).toBeGreaterThan(15);
+    expect(designs.length).toBeGreaterThanOrEqual(triesOf(16));
     for (const [name, design] of designs) {
       const ids = new Set(objectsOf(design.plan).objects.map(({ id }) => id));
       const { x, y, rowCount } = design.program;
@@ -133,7 +134,7 @@ describe('repairs on programs of other hands', () => {
         expect(now.spacing).toBe(spacing);
       }
     }
-    expect(fills).toBeGreaterThan(30);
+    expect(fills).toBeGreaterThan(triesOf(30));
   });
 });
 
@@ -141,7 +142,7 @@ describe('repairs on programs of other hands', () => {
 const BY_SPEC = ['too-open', 'no-underlay', 'wrong-underlay', 'underlay-order', 'wide-satin', 'satin-should-be-fill'];
 
 describe('one truth', () => {
-  const demo = DEMO_JOBS.filter(({ file }) => file !== 'chainring').map(({ file, target, draw }): [string, Design] => [
+  const demo = someOf(DEMO_JOBS.filter(({ file }) => file !== 'chainring')).map(({ file, target, draw }): [string, Design] => [
     file,
     startDesign(draw().program, target),
   ]);

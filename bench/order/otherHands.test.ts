@@ -18,12 +18,13 @@ import { topPicture } from '../../packages/core/src/order/topPicture.ts';
 import { assemble } from '../../packages/core/src/plan/assemble.ts';
 import { readRows } from '../../packages/core/src/model/plan.ts';
 import { handSet } from '../recognition/handSet.ts';
+import { someOf, triesOf } from '../../packages/core/src/testing/runs.ts';
 
 /** Half of a path's thread lies where the object's own does that it leads from or to, so near to its ends (mm). */
 const AT_THE_ENDS = 0.4 + CELL;
 
 const target = defaultTarget();
-const designs = handSet('kept')
+const designs = someOf(handSet('kept'))
   .map(({ name, program }): [string, Design] => [name, startDesign(program, target)])
   .filter(([, design]) => orderOf(design.plan).length >= 4)
   .filter((_, k) => k % 3 === 0);
@@ -51,7 +52,7 @@ function seenOfPaths({ plan, program }: Design): number[] {
 
 describe('orders proposed for programs of other hands', () => {
   test('are there to be proposed for', () => {
-    expect(designs.length).toBeGreaterThan(5);
+    expect(designs.length).toBeGreaterThanOrEqual(triesOf(6));
   });
 
   test.each(designs)(

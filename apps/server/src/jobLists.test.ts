@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { SAVED_HEADER, TOTAL_HEADER, type JobSummary } from '@isola/contract';
-import { answer, AppUnderTest, step } from './testing/AppUnderTest.ts';
+import { answer, AppUnderTest, HERON, step } from './testing/AppUnderTest.ts';
 
 const app = new AppUnderTest('isola_test_lists');
 
@@ -19,7 +19,7 @@ const day = (days: number): string => new Date(Date.now() + days * 86_400_000).t
 describe('lists of jobs', () => {
   test('find a job by any of its facts, all words wanted; what is due first comes first, what is released last', async () => {
     const make = async (name: string, customer: string, due: string | null): Promise<JobSummary> => {
-      const job = await app.takeIn();
+      const job = await app.takeIn(HERON, 'heron.csv');
       return answer<JobSummary>(app.request('PATCH', `/api/jobs/${job.id}`, { detailsVersion: 0, name, customer, due }), 200);
     };
     const undated = await make('Kettle 100%', 'Saltmarsh Field Club', null);
@@ -62,7 +62,7 @@ describe('lists of jobs', () => {
   });
 
   test('keep to what jobs become: another name, a step that saves time, an order that was sewn, one that was deleted', async () => {
-    const [one, other] = [await app.takeIn(), await app.takeIn()];
+    const [one, other] = [await app.takeIn(HERON, 'heron.csv'), await app.takeIn(HERON, 'heron.csv')];
     await answer(app.request('PATCH', `/api/jobs/${one.id}`, { detailsVersion: 0, name: 'Tern', customer: '', due: null }), 200);
     expect([(await list({ search: 'tern' })).names, (await list({ search: 'heron' })).total]).toEqual([['Tern'], 2]);
     const target = { ...one.target, quantity: 10, machine: { ...one.target.machine, topSpeed: 300 } };

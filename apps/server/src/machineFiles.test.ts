@@ -74,7 +74,7 @@ describe('layouts of machines in the shop', () => {
     const worked = readStitchFile(await bytesOf(`/api/jobs/${job.id}/file`));
     expect(decoded.ok && worked.ok && isSameProgram(decoded.value.program, worked.value.program)).toBe(true);
     expect((await bytesOf(`/api/jobs/${job.id}/file?as=came`)).equals(Buffer.from(file))).toBe(true);
-    expect((await bytesOf(`/api/jobs/${(await app.takeIn()).id}/file?as=came`)).equals(HERON)).toBe(true);
+    expect((await bytesOf(`/api/jobs/${(await app.takeIn(HERON, 'heron.csv')).id}/file?as=came`)).equals(HERON)).toBe(true);
     for (let status = 202; status === 202;) ({ status } = await app.request('GET', `/api/jobs/${job.id}/base`));
     await answer(app.append(job, 0, [step('looked at')]), 200);
     expect((await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200)).version).toBe(1);
@@ -93,7 +93,7 @@ describe('layouts of machines in the shop', () => {
 
   test('write designs as such files, under the same signature as all others, named by their revision', async () => {
     await put(LOOM);
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const out = `/api/jobs/${job.id}/export?layout=loom`;
     expect((await answer<ProblemDetails>(app.request('GET', out), 422)).detail).toContain('has to sign for it');
     await app.sign(job, 0);
@@ -119,7 +119,7 @@ describe('layouts of machines in the shop', () => {
 
 describe('a job as design JSON', () => {
   test('holds program, target, objects with their specs and notes of revisions, and is taken in again as the same job', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     for (let status = 202; status === 202;) ({ status } = await app.request('GET', `/api/jobs/${job.id}/base`));
     const details = { detailsVersion: 0, name: 'Heron for the club', customer: 'Marsh Gate', due: '2026-12-04' };
     await answer(app.request('PATCH', `/api/jobs/${job.id}`, details), 200);

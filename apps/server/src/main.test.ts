@@ -7,6 +7,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { JobDetail, JobSummary } from '@isola/contract';
 import { Sequelize } from 'sequelize';
+import { guardTest } from './testing/guardTest.ts';
 
 // The built server as a process of its own: how it starts, what it says when it cannot, and how it ends.
 
@@ -63,42 +64,46 @@ async function read<T>(port: number, at: string, init: RequestInit = {}): Promis
 }
 
 describe('the server as a process', () => {
-  test('fills an empty database once; what was deleted stays deleted after a restart, what was done stays done', async () => {
-    await empty();
-    const first = await started();
-    const jobs = await read<JobSummary[]>(first.port, '/jobs');
-    expect(jobs.length).toBeGreaterThanOrEqual(4);
-    for (const job of jobs) expect(job.now.stitches).toBeGreaterThan(500);
-    expect(await read(first.port, '/health')).toMatchObject({ status: 'ok' });
-    const [gone, stays] = jobs;
-    await fetch(`http://localhost:${first.port}/api/jobs/${gone!.id}`, { method: 'DELETE' });
-    const entry = {
-      id: crypto.randomUUID(),
-      kind: 'do',
-      name: 'kept',
-      operation: { id: 'keep-finding', places: ['k'], rule: 'long-stitch', title: 't', reason: 'so it is' },
-    };
-    await read(first.port, `/jobs/${stays!.id}/journal`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ baseVersion: 0, entries: [entry] }),
-    });
-    // Killed without warning right after the answer: what was acknowledged is there.
-    first.child.kill('SIGKILL');
-    await first.ended;
-    const second = await started();
-    const left = await read<JobSummary[]>(second.port, '/jobs');
-    expect(left.map((j) => j.id).sort()).toEqual(
-      jobs
-        .slice(1)
-        .map((j) => j.id)
-        .sort(),
-    );
-    const detail = await read<JobDetail>(second.port, `/jobs/${stays!.id}`);
-    expect(detail.journal.map((r) => r.entry)).toEqual([entry]);
-    second.child.kill('SIGTERM');
-    expect(await second.ended).toBe(0);
-  }, 180_000);
+  guardTest(
+    'fills an empty database once; what was deleted stays deleted after a restart, what was done stays done',
+    async () => {
+      await empty();
+      const first = await started();
+      const jobs = await read<JobSummary[]>(first.port, '/jobs');
+      expect(jobs.length).toBeGreaterThanOrEqual(4);
+      for (const job of jobs) expect(job.now.stitches).toBeGreaterThan(500);
+      expect(await read(first.port, '/health')).toMatchObject({ status: 'ok' });
+      const [gone, stays] = jobs;
+      await fetch(`http://localhost:${first.port}/api/jobs/${gone!.id}`, { method: 'DELETE' });
+      const entry = {
+        id: crypto.randomUUID(),
+        kind: 'do',
+        name: 'kept',
+        operation: { id: 'keep-finding', places: ['k'], rule: 'long-stitch', title: 't', reason: 'so it is' },
+      };
+      await read(first.port, `/jobs/${stays!.id}/journal`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ baseVersion: 0, entries: [entry] }),
+      });
+      // Killed without warning right after the answer: what was acknowledged is there.
+      first.child.kill('SIGKILL');
+      await first.ended;
+      const second = await started();
+      const left = await read<JobSummary[]>(second.port, '/jobs');
+      expect(left.map((j) => j.id).sort()).toEqual(
+        jobs
+          .slice(1)
+          .map((j) => j.id)
+          .sort(),
+      );
+      const detail = await read<JobDetail>(second.port, `/jobs/${stays!.id}`);
+      expect(detail.journal.map((r) => r.entry)).toEqual([entry]);
+      second.child.kill('SIGTERM');
+      expect(await second.ended).toBe(0);
+    },
+    180_000,
+  );
 
   test('a request that runs when it is told to end is still answered', async () => {
     await empty();
@@ -144,12 +149,16 @@ describe('the server as a process', () => {
     expect(dead).toMatchObject({ code: 1 });
   }, 180_000);
 
-  test('demo files that are not there are said, and nothing of a half-filled shop is taken for a full one', async () => {
-    await empty();
-    const bare = mkdtempSync(path.join(tmpdir(), 'isola-demo-'));
-    expect(await start({ PORT: '0', DEMO_DIR: bare })).toMatchObject({ code: 1, said: expect.stringContaining('.csv') });
-    writeFileSync(path.join(bare, 'note.txt'), 'still nothing to sew');
-    const { port } = await started();
-    expect((await read<JobSummary[]>(port, '/jobs')).length).toBeGreaterThanOrEqual(4);
-  }, 180_000);
+  guardTest(
+    'demo files that are not there are said, and nothing of a half-filled shop is taken for a full one',
+    async () => {
+      await empty();
+      const bare = mkdtempSync(path.join(tmpdir(), 'isola-demo-'));
+      expect(await start({ PORT: '0', DEMO_DIR: bare })).toMatchObject({ code: 1, said: expect.stringContaining('.csv') });
+      writeFileSync(path.join(bare, 'note.txt'), 'still nothing to sew');
+      const { port } = await started();
+      expect((await read<JobSummary[]>(port, '/jobs')).length).toBeGreaterThanOrEqual(4);
+    },
+    180_000,
+  );
 });

@@ -47,7 +47,7 @@ function unzip(archive: Buffer): Map<string, Buffer> {
 
 describe('who runs the server', () => {
   test('takes everything out as open files: each design as it came and as it is, what was done, the shop; what is named oddly too', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     await answer(app.append(job, 0, [step('kept')]), 200);
     await answer(app.request('POST', `/api/jobs/${job.id}/revisions`, { baseVersion: 1, name: 'For the sample' }), 201);
     await answer(
@@ -83,7 +83,7 @@ describe('who runs the server', () => {
   });
 
   test('sets how much files may take together and how many somebody may send in an hour; steps go on', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const taken = await new Quotas(app.models, { gigabytes: 1, filesAnHour: 9 }).taken();
     expect(taken).toBeGreaterThan(1000);
     const upload = (to: Hono) => {

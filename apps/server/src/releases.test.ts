@@ -11,13 +11,13 @@ import {
 } from '@isola/contract';
 import { auditDesign, defaultTarget, type JournalEntry, startDesign, writeStitchCsv } from '@isola/core';
 import { JobService } from './services/JobService.ts';
-import { answer, AppUnderTest, heron, step } from './testing/AppUnderTest.ts';
+import { answer, AppUnderTest, heron, HERON, step } from './testing/AppUnderTest.ts';
 
 const app = new AppUnderTest('isola_test_releases', { isCounting: true });
 
 describe('what leaves and what goes', () => {
   test('a release waits until every stop is settled; what is kept is never overwritten', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const release = (baseVersion: number) => app.release(job, baseVersion);
     expect((await answer<ProblemDetails>(release(0), 422)).detail).toContain('layers thick');
     const stops = auditDesign(startDesign(heron(), defaultTarget())).filter((f) => f.severity === 'stop');
@@ -47,7 +47,7 @@ describe('what leaves and what goes', () => {
   });
 
   test('while something stands against it a file leaves only signed, with a reason, and that holds until the next step', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const takeOut = () => app.request('GET', `/api/jobs/${job.id}/export?format=csv`);
     expect((await answer<ProblemDetails>(takeOut(), 422)).detail).toMatch(/has to sign for it with a reason.*layers thick/);
     const sign = (baseVersion: number, who: string, reason: string) =>
@@ -69,7 +69,7 @@ describe('what leaves and what goes', () => {
   });
 
   test('a production sheet says what it is of: not released, released, or what was made of a release since', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const stateOf = async (): Promise<string> => {
       const response = await app.request('GET', `/api/jobs/${job.id}/sheet.pdf`);
       expect([response.status, response.headers.get('content-type')]).toEqual([200, 'application/pdf']);
@@ -88,7 +88,7 @@ describe('what leaves and what goes', () => {
   });
 
   test('work of which all was taken back is none; findings counted by an earlier rulebook are counted anew', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const one = step('one');
     expect((await answer<JobSummary>(app.append(job, 0, [one]), 200)).stage).toBe('in-work');
     const undo: JournalEntry = { id: randomUUID(), kind: 'undo', step: one.id };
@@ -103,7 +103,7 @@ describe('what leaves and what goes', () => {
     const wrong = { stop: 9, fix: 9, note: 9 };
     await app.models.Job.update({ rulebook: 1, findings: wrong }, { where: { id: job.id } });
     // One whose file is gone, which comes first, does not keep the others from it.
-    const broken = await app.takeIn();
+    const broken = await app.takeIn(HERON, 'heron.csv');
     await app.models.JobBase.destroy({ where: { jobId: broken.id } });
     await app.models.JobFile.destroy({ where: { jobId: broken.id } });
     await app.models.Job.update({ rulebook: 1, due: '2020-01-01' }, { where: { id: broken.id } });
@@ -113,7 +113,7 @@ describe('what leaves and what goes', () => {
   });
 
   test('a deleted job is gone from lists and addresses, can be put back whole for thirty days, and goes then with all of it', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     await answer(app.append(job, 0, [step('kept')]), 200);
     const before = await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200);
     await answer(app.request('DELETE', `/api/jobs/${job.id}`), 204);

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type { Board, JobSummary, Lessons, ProblemDetails, RevisionSummary, SewOutRecord, Shop, ShopEffect } from '@isola/contract';
 import { expectRun, type PhotoPoint, type SewOut, withClock, withPull } from '@isola/core';
 import { PNG } from 'pngjs';
-import { answer, AppUnderTest, heron } from './testing/AppUnderTest.ts';
+import { answer, AppUnderTest, heron, HERON } from './testing/AppUnderTest.ts';
 
 const app = new AppUnderTest('isola_test_sew_outs');
 
@@ -42,7 +42,7 @@ function send(id: string, bytes: Uint8Array, name = 'sample.png'): Promise<Respo
 
 describe('samples that were sewn', () => {
   test('are kept with their job, once however often they are sent, and changed only as they were last read', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const key = randomUUID();
     const first = await answer<SewOutRecord>(record(job, sampleOf(job), key), 201);
     expect((await answer<SewOutRecord>(record(job, sampleOf(job), key), 201)).id).toBe(first.id);
@@ -60,7 +60,7 @@ describe('samples that were sewn', () => {
   });
 
   test('outlast their job: what cloth and machine learned of them stays', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const { id } = await answer<SewOutRecord>(record(job, sampleOf(job)), 201);
     await app.models.Job.destroy({ where: { id: job.id }, force: true });
     const kept = (await list()).find((one) => one.id === id)!;
@@ -73,7 +73,7 @@ describe('samples that were sewn', () => {
   test('teach: what the shop takes up says what stands behind it, is offered once, and says what it moves in jobs', async () => {
     await app.models.SewOut.destroy({ where: {} }).catch(() => undefined);
     await answer(app.request('POST', '/api/shop/defaults', { who: 'Ada', why: '' }), 200);
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const { fabric, machine } = job.target;
     const lessons = (): Promise<Lessons> =>
       answer(app.request('GET', `/api/sew-outs/lessons?fabric=${fabric.id}&machine=${machine.id}`), 200);
@@ -101,7 +101,7 @@ describe('samples that were sewn', () => {
 
 describe('photos of samples', () => {
   test('are kept as they came and laid by three points; what is no picture, too large or too many is refused by name', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const { id } = await answer<SewOutRecord>(record(job, sampleOf(job)), 201);
     const bytes = picture();
     const [photo] = (await answer<SewOutRecord>(send(id, bytes), 201)).photos;
@@ -131,7 +131,7 @@ describe('photos of samples', () => {
 
 describe('the check list', () => {
   test('is signed as a whole: what is open needs a reason, the cautions a tick, and the release keeps who said what', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     expect((await answer<{ id: string }[]>(app.request('GET', `/api/jobs/${job.id}/checks`), 200)).map(({ id }) => id)).toEqual([
       ...['stops', 'threads', 'stock', 'needles', 'hoop', 'cautions'],
     ]);
@@ -150,7 +150,7 @@ describe('the check list', () => {
   });
 
   test('of two who release at once one is told; who took a file before answered for what stood against it', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     await app.sign(job, 0);
     const both = await Promise.all([app.release(job, 0), app.release(job, 0)]);
     expect(both.map(({ status }) => status).sort()).toEqual([201, 409]);

@@ -8,7 +8,7 @@ import { Audits } from './services/Audits.ts';
 import { JobService } from './services/JobService.ts';
 import { SewOuts } from './services/SewOuts.ts';
 import { ShopService } from './services/ShopService.ts';
-import { answer, AppUnderTest, CONFIG, step } from './testing/AppUnderTest.ts';
+import { answer, AppUnderTest, CONFIG, HERON, step } from './testing/AppUnderTest.ts';
 
 const app = new AppUnderTest('isola_test_shop');
 const ADA = { who: 'Ada', why: 'a sample said so' };
@@ -21,7 +21,7 @@ beforeEach(async () => {
 
 describe('shop and safety', () => {
   test('a cloth can be deleted and brought back; a job on it still opens with the values it was judged by', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     await answer(app.request('DELETE', '/api/shop/fabrics/pique-polo', ADA), 200);
     expect((await shop()).fabrics.map((f) => f.id)).not.toContain('pique-polo');
     expect((await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200)).target.fabric.name).toBe('pique polo');
@@ -33,7 +33,7 @@ describe('shop and safety', () => {
   });
 
   test('a record is changed by somebody, seen in its jobs, taken back, and never silently over what another changed meanwhile', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const pique = (await shop()).fabrics.find((f) => f.id === 'pique-polo')!;
     const firmer = { ...pique, maxCover: 2.8 };
     const put = (record: object, more: object = {}): Promise<Response> =>
@@ -57,7 +57,7 @@ describe('shop and safety', () => {
       undoes: null,
     });
     // The next file is judged by the shop's value, the job keeps its own.
-    expect((await app.takeIn()).target.fabric.maxCover).toBe(2.8);
+    expect((await app.takeIn(HERON, 'heron.csv')).target.fabric.maxCover).toBe(2.8);
     expect((await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200)).target.fabric.maxCover).toBe(pique.maxCover);
     await answer(app.request('POST', `/api/shop/changes/${change!.id}/undo`, ADA), 200);
     expect((await shop()).fabrics.find((f) => f.id === 'pique-polo')).toEqual(pique);
@@ -96,11 +96,11 @@ describe('shop and safety', () => {
     await put('threads', { ...threads[0]!, ...{ needle: 80 } });
     await put('hoops', { id: 'small', ...{ name: 'small', width: 60, height: 60 } });
     await put('garments', { ...garments.find(({ id }) => id === 'left-chest')!, ...{ hoopId: 'small' } });
-    const first = (await app.takeIn()).target;
+    const first = (await app.takeIn(HERON, 'heron.csv')).target;
     expect([first.thread.needle, first.hoop.id, first.garment?.id, first.fabric.id]).toEqual([80, 'small', 'left-chest', 'pique-polo']);
     for (const at of ['fabrics/pique-polo', `machines/${machines[0]!.id}`, 'garments/left-chest', `threads/${threads[0]!.id}`])
       await answer(app.request('DELETE', `/api/shop/${at}`, ADA), 200);
-    const later = (await app.takeIn()).target;
+    const later = (await app.takeIn(HERON, 'heron.csv')).target;
     const now = await shop();
     expect(now.fabrics).toContainEqual(later.fabric);
     expect(now.garments).toContainEqual(later.garment);
@@ -133,7 +133,7 @@ describe('shop and safety', () => {
   });
 
   test('limits of the rulebook are set for new jobs, senseless ones refused; what a change would move in a job is told before', async () => {
-    const job = await app.takeIn();
+    const job = await app.takeIn(HERON, 'heron.csv');
     const put = (rules: object): Promise<Response> =>
       app.request('PUT', '/api/shop/rules', { ...ADA, record: { ...USUAL_RULES, ...rules } });
     expect((await answer<ProblemDetails>(put({ limits: { 'long-stitch': 0 } }), 422)).detail).toMatch(/Long stitch: 0 mm makes no sense/);
@@ -145,10 +145,10 @@ describe('shop and safety', () => {
     expect(effect.went.join()).toMatch(/trim/i);
     expect(effect.came).toEqual([]);
     await answer(put(open), 200);
-    expect((await app.takeIn()).target.rules).toEqual({ ...USUAL_RULES, ...open });
+    expect((await app.takeIn(HERON, 'heron.csv')).target.rules).toEqual({ ...USUAL_RULES, ...open });
     expect((await answer<JobDetail>(app.request('GET', `/api/jobs/${job.id}`), 200)).target.rules).toBeUndefined();
     await answer(put({}), 200);
-    expect((await app.takeIn()).target.rules).toBeUndefined();
+    expect((await app.takeIn(HERON, 'heron.csv')).target.rules).toBeUndefined();
   });
 
   test('pages of other origins and other names of this server are turned away, and answers carry security headers', async () => {

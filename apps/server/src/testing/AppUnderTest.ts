@@ -6,7 +6,6 @@ import type { JobSummary } from '@isola/contract';
 import { type JournalEntry, type Program, readStitchFile } from '@isola/core';
 import type { Hono } from 'hono';
 import type PgBoss from 'pg-boss';
-import { Sequelize } from 'sequelize';
 import { createApp } from '../app.ts';
 import { connectDatabase } from '../db/connect.ts';
 import type { Models } from '../db/models/index.ts';
@@ -17,9 +16,12 @@ import { JobService } from '../services/JobService.ts';
 import { SewOuts } from '../services/SewOuts.ts';
 import { ShopService } from '../services/ShopService.ts';
 import { DesignPool } from '../workers/DesignPool.ts';
+import { databaseForTest } from './databaseForTest.ts';
 
 const ROOT = path.resolve(import.meta.dirname, '../../../..');
 export const HERON = readFileSync(path.join(ROOT, 'demo/heron.csv'));
+/** The smallest design of the demo, for what any design shows. */
+export const BIRCH = readFileSync(path.join(ROOT, 'demo/birch.csv'));
 export const CONFIG = { host: '127.0.0.1', databaseDir: undefined, webDir: path.join(ROOT, 'apps/web') };
 
 /** The whole server on a database of its own, asked without a network. Every test begins without jobs. */
@@ -43,13 +45,7 @@ export class AppUnderTest {
   constructor(database: string, { isCounting = false } = {}) {
     this.isCounting = isCounting;
     beforeAll(async () => {
-      const { start } = (await import(path.join(ROOT, 'scripts/db.mjs'))) as {
-        start: (options: { quiet: boolean; databases: string[] }) => Promise<string>;
-      };
-      this.url = await start({ quiet: true, databases: [database] });
-      const bare = new Sequelize(this.url, { logging: false });
-      await bare.query('drop schema public cascade; drop schema if exists pgboss cascade; create schema public');
-      await bare.close();
+      this.url = await databaseForTest(database);
       await this.start();
     }, 60_000);
     afterAll(() => this.stop());
@@ -103,8 +99,8 @@ export class AppUnderTest {
     return this.request('POST', '/api/jobs', form);
   }
 
-  takeIn(): Promise<JobSummary> {
-    return answer<JobSummary>(this.upload(HERON), 201);
+  takeIn(bytes = BIRCH, name = 'birch.csv'): Promise<JobSummary> {
+    return answer<JobSummary>(this.upload(bytes, name), 201);
   }
 
   /** Somebody answers for files of a job as it is, whatever stands against it. */

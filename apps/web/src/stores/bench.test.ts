@@ -8,6 +8,7 @@ import { numberFindings } from '../bench/docket/numberFindings.ts';
 import { serveFrom } from './testing/browser.ts';
 import { StandInServer } from './testing/StandInServer.ts';
 import { useViewing } from './viewing.ts';
+import { runs } from '../../../../packages/core/src/testing/runs.ts';
 
 /** The numbers of the programs that the drawing worker holds. */
 const held = new Set<number>();
@@ -230,7 +231,7 @@ describe('a job on the bench', () => {
         expect({ columns: shownColumns(again), kept: again.now!.view.kept, done: again.done, undone: again.undone }).toEqual(left);
         again.close();
       }),
-      { numRuns: 25, seed: 31 },
+      runs(25, 31),
     );
   });
 

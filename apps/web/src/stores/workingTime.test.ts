@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { ShopHours, USUAL_HOURS } from '@isola/core';
 import fc from 'fast-check';
 import { afterWorking, endOfDay, workingMinutes } from './workingTime.ts';
+import { runs } from '../../../../packages/core/src/testing/runs.ts';
 
 describe('working time', () => {
   test('runs on working days between opening and closing, and minutes come back as they went (property)', () => {
@@ -22,6 +23,7 @@ describe('working time', () => {
           expect(workingMinutes(from, afterWorking(from, minutes, hours), hours)).toBeCloseTo(minutes, 3);
         },
       ),
+      runs(100, 52),
     );
   });
 

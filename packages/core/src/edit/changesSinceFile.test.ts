@@ -8,6 +8,7 @@ import { applied, fourObjects, sewnAnew } from '../testing/designs.ts';
 import { ask } from '../testing/drawnShapes.ts';
 import { changesSinceFile, longestRising } from './changesSinceFile.ts';
 import { editPoints } from './points/editPoints.ts';
+import { runs } from '../testing/runs.ts';
 
 describe('what differs from the file as it came', () => {
   test('is nothing at first; then what was drawn, sewn anew, touched, placed and moved, each said of its object', () => {
@@ -43,7 +44,7 @@ describe('what differs from the file as it came', () => {
         expect(stays).toHaveLength(common.reduce((sum, { value }) => sum + value.length, 0));
         expect(stays.every((k, n) => n === 0 || (k > stays[n - 1]! && values[k]! > values[stays[n - 1]!]!))).toBe(true);
       }),
-      { numRuns: 200, seed: 3 },
+      runs(200, 3),
     );
     expect(longestRising([])).toEqual([]);
   });

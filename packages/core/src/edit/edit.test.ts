@@ -20,6 +20,7 @@ import { operationsOfPatches } from './operationsOfPatches.ts';
 import { joinObjects } from './regroup.ts';
 import { repairFindings } from './repairFindings.ts';
 import { sewSpecs } from './sewSpecs.ts';
+import { runs } from '../testing/runs.ts';
 
 const target = defaultTarget();
 const designOf = (program: Program): Design => startDesign(program, target);
@@ -59,7 +60,7 @@ describe('rows that change', () => {
         const after = applied(design, { id: 'sequence', operations: operationsOfPatches(design.plan, patches) });
         expect(isSameProgram(after.program, wanted.value)).toBe(true);
       }),
-      { numRuns: 300, seed: 4 },
+      runs(300, 4),
     );
   });
 
@@ -101,6 +102,7 @@ describe('rows that change', () => {
         expect(() => unpackRows(`${text}A`)).toThrow(/go on after/);
         if (rows.length > 0) expect(() => unpackRows(text.slice(0, -1))).toThrow(/do not read/);
       }),
+      runs(100, 53),
     );
     expect(() => unpackRows('!')).toThrow(/character 0: got !/);
   });
@@ -181,7 +183,7 @@ describe('repairs of what was picked', () => {
         expect(isSameProgram(again.program, design.program)).toBe(true);
         expect(isSameProgram(assemble(start.plan).program, program)).toBe(true);
       }),
-      { numRuns: 80, seed: 7 },
+      runs(80, 7),
     );
   });
 });

@@ -11,6 +11,7 @@ import { extendHistory, type History, JournalEntry, nameStep, reachesFar, replay
 import type { Operation } from './operations/registry.ts';
 import { operationsOfPatches } from './operationsOfPatches.ts';
 import { branchesOf, partingOf, readStepTree } from './stepTree.ts';
+import { runs, triesOf } from '../testing/runs.ts';
 
 const target = defaultTarget();
 const designOf = (program: Program): Design => startDesign(program, target);
@@ -170,7 +171,7 @@ describe('a journal', () => {
         for (const { from, steps: chain } of branches)
           chain.forEach((id, k) => expect(tree.steps.find((step) => step.id === id)!.parent).toBe(k === 0 ? from : chain[k - 1]));
       }),
-      { seed: 22, numRuns: 300 },
+      runs(300, 22),
     );
   });
 
@@ -197,9 +198,9 @@ describe('a journal', () => {
         expect(later.value.design.kept).toEqual(whole.design.kept);
         expect([...later.value.far, ...later.value.done].map(({ id }) => id)).toEqual(whole.done.map(({ id }) => id));
       }),
-      { seed: 23, numRuns: 300 },
+      runs(300, 23),
     );
-    expect(Math.min(near, far)).toBeGreaterThan(20);
+    expect(Math.min(near, far)).toBeGreaterThan(triesOf(20));
   });
 
   test('says where two ways part', () => {

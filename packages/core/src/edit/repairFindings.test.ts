@@ -13,6 +13,7 @@ import { findFaults } from '../audit/findFaults.ts';
 import type { Finding } from '../audit/finding.ts';
 import { priceOfPatches } from '../audit/priceOfPatches.ts';
 import { findRule, RULES } from '../audit/rulebook.ts';
+import { runs } from '../testing/runs.ts';
 
 const target = defaultTarget();
 const designOf = (program: Program): Design => startDesign(program, target);
@@ -46,7 +47,7 @@ describe('repairs', () => {
           expect(auditDesign(result.design).filter((f) => f.rule === rule)).toEqual([]);
         }
       }),
-      { numRuns: 150, seed: 91 },
+      runs(150, 91),
     );
   });
 

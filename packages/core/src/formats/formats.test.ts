@@ -11,6 +11,7 @@ import { flattenPath } from './svg/flattenPath.ts';
 import { FORMAT_IDS, formatOfName, FORMATS, writeStitchFile } from './formats.ts';
 import { readSvg } from './svg/readSvg.ts';
 import { writeSvg } from './svg/writeSvg.ts';
+import { runs } from '../testing/runs.ts';
 
 const EXAMPLE = `command,x,y,color,note
 color,,,#1f4e79,Deep water
@@ -54,7 +55,7 @@ describe('stitch CSV', () => {
         const svg = readSvg(writeSvg(program));
         expect(svg.ok && isSameProgram(svg.value.program, program)).toBe(true);
       }),
-      { numRuns: 300, seed: 20261 },
+      runs(300, 20261),
     );
   });
 
@@ -263,7 +264,7 @@ describe('damaged files', () => {
         if (read.ok) expect(read.value.program.command.includes(STITCH)).toBe(true);
         else expect(read.error.message).toMatch(/found .*; expected .*\.$/s);
       }),
-      { numRuns: 1500, seed: 77 },
+      runs(1500, 77),
     );
   });
 
@@ -272,7 +273,7 @@ describe('damaged files', () => {
       fc.property(fc.uint8Array({ maxLength: 300 }), (random) => {
         expect(readStitchFile(random).ok).toBe(false);
       }),
-      { numRuns: 300, seed: 3 },
+      runs(300, 3),
     );
   });
 

@@ -8,6 +8,7 @@ import { clamp, roundToThousandth } from './number.ts';
 import { offsetRings } from './offset.ts';
 import { lengthOfPath, resamplePath } from './path.ts';
 import { containsPoint, signedArea } from './ring.ts';
+import { runs } from '../testing/runs.ts';
 
 const coordinate = fc.integer({ min: -5000, max: 5000 }).map((v) => v / 100);
 const ring = fc.array(fc.tuple(coordinate, coordinate), { minLength: 3, maxLength: 12 }).map((points) => Float64Array.from(points.flat()));
@@ -34,6 +35,7 @@ describe('numbers', () => {
       fc.property(fc.integer({ min: -1_000_000, max: 1_000_000 }), (thousandths) => {
         expect(roundToThousandth(thousandths / 1000)).toBe(thousandths / 1000 + 0);
       }),
+      runs(100, 57),
     );
     expect([clamp(-1, 0, 2), clamp(1, 0, 2), clamp(9, 0, 2)]).toEqual([0, 1, 2]);
   });
@@ -45,7 +47,7 @@ describe('rings', () => {
       fc.property(ring, (points) => {
         expect(signedArea(points)).toBeCloseTo(areaD(asPath(points)), 6);
       }),
-      { numRuns: 200, seed: 5 },
+      runs(200, 5),
     );
     expect(signedArea(new Float64Array(0))).toBe(0);
     expect(signedArea(Float64Array.of(1, 2, 3, 4))).toBe(0);
@@ -71,7 +73,7 @@ describe('rings', () => {
           expect(containsPoint([star], x, y)).toBe(theirs === PointInPolygonResult.IsInside);
         },
       ),
-      { numRuns: 400, seed: 6 },
+      runs(400, 6),
     );
     expect(containsPoint([], 0, 0)).toBe(false);
     expect(containsPoint([circle(10), circle(4)], 0, 0)).toBe(false);
@@ -109,7 +111,7 @@ describe('paths', () => {
           expect(lengthOfPath(resamplePath(path, 4000)) / Math.max(1e-9, lengthOfPath(path)) > 0.97 || lengthOfPath(path) === 0).toBe(true);
         },
       ),
-      { numRuns: 100, seed: 8 },
+      runs(100, 8),
     );
     expect(lengthOfPath(new Float64Array(0))).toBe(0);
     expect(lengthOfPath(Float64Array.of(4, 4))).toBe(0);
@@ -125,7 +127,7 @@ describe('paths', () => {
         const theirs = new svgPathProperties(`M${x0} ${y0}C${x1} ${y1} ${x2} ${y2} ${x3} ${y3}`).getTotalLength();
         expect(Math.abs(lengthOfPath(Float64Array.from(out)) - theirs)).toBeLessThan(0.002 * theirs + 0.02);
       }),
-      { numRuns: 150, seed: 9 },
+      runs(150, 9),
     );
   });
 
@@ -178,7 +180,7 @@ describe('cells', () => {
           expect(sort(labelCells(marks, columns))).toEqual(sort(bruteForce(marks, columns)));
         },
       ),
-      { numRuns: 300, seed: 10 },
+      runs(300, 10),
     );
     expect(labelCells(new Uint16Array(0), 1)).toEqual([]);
   });

@@ -23,6 +23,7 @@ import {
 } from './nodes.ts';
 import { isMirror, keepsLengths, motionOf, moved, movedAngle } from './motion.ts';
 import { thinRing } from './smoothPath.ts';
+import { runs } from '../testing/runs.ts';
 
 const round = (n: number, at: (angle: number) => number): Float64Array =>
   Float64Array.from({ length: 2 * n }, (_, k) => {
@@ -93,7 +94,7 @@ describe('a line by few nodes', () => {
           if (countNodes(nodes) > 1)
             expect(nearestOnNodes(nodes, isClosed, line[k]!, line[k + 1]!).distance).toBeLessThan(FIT_TOLERANCE + 1.5);
       }),
-      { numRuns: 60, seed: 7 },
+      runs(60, 7),
     );
     expect(countNodes(fitNodes(Float64Array.of(3, 4, 3, 4), false))).toBe(1);
     expect(flattenNodes([], true)).toHaveLength(0);

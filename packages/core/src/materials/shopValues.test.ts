@@ -10,6 +10,7 @@ import { defaultTarget, MACHINES, THREADS } from './shop.ts';
 import { fillFrom, rangeOfLimit, shopLimit, splitFrom, stillCovers } from './shopLimits.ts';
 import { bandsOf, spacingBand, usualUnderlay } from './specBands.ts';
 import { suggestSpec } from './suggestSpec.ts';
+import { runs } from '../testing/runs.ts';
 
 const rulesWith = (limits: Record<string, number>, schools: Partial<ShopRules['schools']> = {}): ShopRules => ({
   ...{ limits, off: [] },
@@ -29,6 +30,7 @@ describe('limits that a shop sets', () => {
         if (of === '%') expect(high).toBeLessThanOrEqual(100);
         if (of === 'times') expect(low).toBeGreaterThanOrEqual(1);
       }),
+      runs(100, 58),
     );
   });
 
@@ -83,6 +85,7 @@ describe('schools', () => {
       fc.property(fc.integer({ min: 5, max: 120 }), fc.integer({ min: 5, max: 120 }), (a, b) => {
         if (a > b) expect(habitFactor(a)).toBeLessThanOrEqual(habitFactor(b));
       }),
+      runs(100, 59),
     );
     expect(pitchFactor(THREADS[0]!)).toBeCloseTo(1, 9);
   });

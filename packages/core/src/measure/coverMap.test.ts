@@ -7,6 +7,7 @@ import { threadThickness } from '../model/thread.ts';
 import { anyProgramWithin } from '../testing/programs.ts';
 import { bareCloth } from './bareCloth.ts';
 import { type CoverMap, mapCover, updateCover } from './coverMap.ts';
+import { runs } from '../testing/runs.ts';
 
 const { thread } = defaultTarget();
 
@@ -52,7 +53,7 @@ describe('cover map', () => {
         const plain = bruteForce(program, map);
         for (let at = 0; at < plain.length; at++) expect(Math.abs(map.cover[at]! - plain[at]!)).toBeLessThan(0.012);
       }),
-      { numRuns: 25, seed: 31 },
+      runs(25, 31),
     );
   });
 
@@ -142,7 +143,7 @@ describe('cover map', () => {
           expect(map.maxCover).toBe(whole.maxCover);
         }
       }),
-      { numRuns: 150, seed: 16 },
+      runs(150, 16),
     );
   });
 

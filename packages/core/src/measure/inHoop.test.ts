@@ -6,6 +6,7 @@ import { AS_FILED, fromHoop, placeProgram, toHoop } from '../model/place.ts';
 import { centered, extentsInHoop, turned } from './inHoop.ts';
 import { isSameProgram } from '../model/program.ts';
 import { splitIntoStretches } from '../model/stretches.ts';
+import { runs } from '../testing/runs.ts';
 
 const mm = fc.double({ min: -300, max: 300, noNaN: true });
 const anyPlace = fc.record({ x: mm, y: mm, turn: fc.double({ min: -359, max: 359, noNaN: true }) });
@@ -39,7 +40,7 @@ describe('a design in the hoop', () => {
         expect(Math.hypot(back.x - x, back.y - y)).toBeLessThan(1e-9);
         expect(Math.hypot(a.x - b.x, a.y - b.y)).toBeCloseTo(Math.hypot(x - x2, y - y2), 8);
       }),
-      { seed: 18 },
+      runs(100, 18),
     );
   });
 
@@ -55,7 +56,7 @@ describe('a design in the hoop', () => {
         const after = middle(extentsInHoop(any, counts.extents, turned(any, counts.extents, place, turn)));
         expect(Math.hypot(after[0] - before[0], after[1] - before[1])).toBeLessThan(0.02);
       }),
-      { seed: 18 },
+      runs(100, 18),
     );
     expect(centered(program, extents)).toEqual({ x: -11.73, y: -23.66, turn: 0 });
   });

@@ -13,6 +13,7 @@ import { isThreadCut, layLengths, splitIntoStretches, threadOfRows } from './str
 import { Fabric, Garment, Hoop, Machine, Target } from './target.ts';
 import { ThreadType } from './thread.ts';
 import { findLock } from './ties.ts';
+import { runs } from '../testing/runs.ts';
 
 describe('programs', () => {
   test('rows come out as they went in, and a copy in any two pieces is the same program', () => {
@@ -26,7 +27,7 @@ describe('programs', () => {
         const pieces = new ProgramBuilder(1).copy(program, 0, at, 0).copy(program, at, program.rowCount, colorsBeforeRow(program, at));
         expect(isSameProgram(pieces.build(), program)).toBe(true);
       }),
-      { numRuns: 150, seed: 21 },
+      runs(150, 21),
     );
   });
 
@@ -85,7 +86,7 @@ describe('stretches', () => {
         expect(stretches[stretches.length - 1]!.after.end).toBe(program.rowCount);
         expect(threads.filter((_, i) => program.command[i] === COLOR)).toHaveLength(program.threads.length);
       }),
-      { numRuns: 150, seed: 22 },
+      runs(150, 22),
     );
   });
 
@@ -103,7 +104,7 @@ describe('stretches', () => {
           expect(lengths[i] === 0 || Math.abs(lengths[i]! - way) < 1e-9).toBe(true);
         }
       }),
-      { numRuns: 150, seed: 23 },
+      runs(150, 23),
     );
   });
 });
@@ -187,7 +188,7 @@ describe('small computations', () => {
         expect(Number(formatMillimetre(value))).toBe(value + 0);
         expect(formatMillimetre(value)).toMatch(/^-?\d+(\.\d+)?$/);
       }),
-      { numRuns: 1000, seed: 24 },
+      runs(1000, 24),
     );
     for (const text of ['', ' ', '.', '-', '1.2.3', '0x10', 'Infinity', 'NaN', '1,5', '--1', '1e', '1_000'])
       expect(parseDecimal(text)).toBeNaN();
@@ -211,7 +212,7 @@ describe('small computations', () => {
           if (length <= longest) expect(places).toEqual([0, 1]);
         },
       ),
-      { numRuns: 500, seed: 25 },
+      runs(500, 25),
     );
   });
 
@@ -231,7 +232,7 @@ describe('small computations', () => {
           .build();
         expect(runClock(cut, machine).totals.seconds).toBeGreaterThan(totals.seconds);
       }),
-      { numRuns: 100, seed: 26 },
+      runs(100, 26),
     );
   });
 

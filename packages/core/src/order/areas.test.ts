@@ -3,6 +3,7 @@ import { Clipper, FillRule, type Paths64 } from 'clipper2-ts';
 import fc from 'fast-check';
 import { containsPoint } from '../geometry/ring.ts';
 import { areaOf, liesOn, relate, relatedPairs, shareOfEdgeOn } from './areas.ts';
+import { runs } from '../testing/runs.ts';
 
 interface Area {
   readonly outline: Float64Array;
@@ -53,7 +54,7 @@ describe('areas', () => {
         expect(Math.abs(relate(a, b).shared - shared)).toBeLessThan(4);
         expect(relate(b, a)).toEqual(relate(a, b));
       }),
-      { numRuns: 60, seed: 20 },
+      runs(60, 20),
     );
   });
 
@@ -63,7 +64,7 @@ describe('areas', () => {
         const around = [-0.2, 0, 0.2].flatMap((dx) => [-0.2, 0, 0.2].map((dy) => containsPoint([a.outline], x + dx, y + dy)));
         if (new Set(around).size === 1) expect(liesOn(a, x, y)).toBe(around[0]);
       }),
-      { numRuns: 300, seed: 21 },
+      runs(300, 21),
     );
   });
 
@@ -96,7 +97,7 @@ describe('areas', () => {
         );
         expect(relatedPairs(areas).map(({ a, b }) => [a, b])).toEqual(expected);
       }),
-      { numRuns: 40, seed: 22 },
+      runs(40, 22),
     );
   });
 

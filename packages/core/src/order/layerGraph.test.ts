@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { containsPoint, windsAround } from '../geometry/ring.ts';
 import type { StitchObject } from '../model/stitchObject.ts';
 import { countLevels, findLayers } from './layerGraph.ts';
+import { runs } from '../testing/runs.ts';
 
 /** An object of which only what layers ask for is filled in. */
 function cover(outline: Float64Array, more: Partial<StitchObject> = {}): StitchObject {
@@ -60,7 +61,7 @@ describe('layers', () => {
           if (levels[k] === 0) expect(layers.some((l) => l.over === k)).toBe(false);
         });
       }),
-      { seed: 20261125, numRuns: 25 },
+      runs(25, 20261125),
     );
   });
 

@@ -11,6 +11,7 @@ import { CoverStack } from './coverStack.ts';
 import { HiddenWays } from './hiddenWays.ts';
 import { findSeenLayers } from './seenLayers.ts';
 import { changedPicture, topPicture } from './topPicture.ts';
+import { runs } from '../testing/runs.ts';
 
 // A general path finder, to check against only; it brings no types.
 interface PathFinder {
@@ -153,6 +154,7 @@ describe('hidden paths', () => {
         const at = middleOf(cellAt(x, y));
         expect(Math.max(Math.abs(at.x - x), Math.abs(at.y - y))).toBeLessThanOrEqual(CELL / 2 + 1e-9);
       }),
+      runs(100, 60),
     );
     expect(objectsOf([RED, generateRun(Float64Array.of(0, 0, 20, 0), { stitchLength: 2.5 })])).toHaveLength(1);
   });

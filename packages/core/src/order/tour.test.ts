@@ -5,6 +5,7 @@ import { xorshift } from '../generate/fill/xorshift.ts';
 import { type ColorInstance, findColorOrder } from './colorOrder.ts';
 import { findTour } from './tour.ts';
 import { costOfTour, type TourInstance } from './tourInstance.ts';
+import { runs } from '../testing/runs.ts';
 
 // A mixed-integer solver (HiGHS in WebAssembly), to check against only.
 let highs: LegacyHighs;
@@ -148,7 +149,7 @@ describe('tours', () => {
           expect(costOfTour(instance, order)).toBe(Math.round(cheapestByMilp(instance)));
         },
       ),
-      { numRuns: 12, seed: 19 },
+      runs(12, 19),
     );
   });
 
@@ -203,7 +204,7 @@ describe('color orders', () => {
           }
         });
       }),
-      { numRuns: 150, seed: 3 },
+      runs(150, 3),
     );
   });
 

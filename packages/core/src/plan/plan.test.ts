@@ -16,20 +16,17 @@ import { assemble, placeOf } from './assemble.ts';
 import { startDesign } from './designOf.ts';
 import { objectsOf } from './objectsOf.ts';
 import { planFromJson, planToJson } from './planJson.ts';
+import { runs, someOf, triesOf } from '../testing/runs.ts';
 
 const target = defaultTarget();
 
 /** The same plan as other values, so that nothing that was worked out before is found again. */
 const fromScratch = (plan: Plan): Plan => planFromJson(planToJson(plan), plan.source);
 
-/** PROGRAMS=10000 tries so many programs of chance, and every file at hand in place of every other one. */
-const PROGRAMS = Number(process.env['PROGRAMS'] ?? 1200);
-
 describe('a file as a plan', () => {
   test('assembled again it is the file, bit for bit, whoever stitched it; so it is after a way through JSON', () => {
     let files = 0;
-    for (const [k, { name, program }] of [...filesAtHand()].entries()) {
-      if (k % 2 === 1 && PROGRAMS < 10_000) continue;
+    for (const { name, program } of someOf([...filesAtHand()])) {
       const plan = adoptProgram(program);
       expect([name, isSameProgram(assemble(plan).program, program)]).toEqual([name, true]);
       expect([name, isSameProgram(assemble(fromScratch(plan)).program, program)]).toEqual([name, true]);
@@ -37,7 +34,7 @@ describe('a file as a plan', () => {
       expect([name, isSameProgram(assemble(adoptProgram(program, recognizePlainly(program))).program, program)]).toEqual([name, true]);
       files++;
     }
-    expect(files).toBeGreaterThan(40);
+    expect(files).toBeGreaterThan(triesOf(80) - 1);
   }, 120_000);
 
   test('so are programs of any shape, and each stitch is somebody’s or on a way', () => {
@@ -55,7 +52,7 @@ describe('a file as a plan', () => {
         }
         expect(ending.first).toBe(row);
       }),
-      { numRuns: PROGRAMS, seed: 16 },
+      runs(1200, 16),
     );
   }, 240_000);
 
@@ -180,7 +177,7 @@ describe('objects last', () => {
         expect(isSameProgram(assemble(again).program, design.program)).toBe(true);
         expect(objectsOf(again)).toEqual(objectsOf(design.plan));
       }),
-      { numRuns: 25, seed: 20261128 },
+      runs(25, 20261128),
     );
   }, 120_000);
 });

@@ -15,6 +15,7 @@ import { objectsOf } from './objectsOf.ts';
 import { planFromJson, planToJson } from './planJson.ts';
 import { sewObject } from './sewObject.ts';
 import { sliceRows } from './sliceRows.ts';
+import { runs } from '../testing/runs.ts';
 
 describe('records', () => {
   test('readings go through JSON and come back but for the last digits of their rings; what is none is refused by field', () => {
@@ -124,7 +125,7 @@ describe('spans of rows that change', () => {
         for (let row = now?.first ?? 0; row <= (now?.last ?? -1); row++) expect(x[row]! >= 100 || kept.includes(row)).toBe(true);
         expect(moved.stitches).toBe(now === undefined ? 0 : now.last - now.first + 1);
       }),
-      { numRuns: 400, seed: 16 },
+      runs(400, 16),
     );
   });
 });

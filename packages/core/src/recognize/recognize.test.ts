@@ -16,6 +16,7 @@ import { meanAxis } from '../geometry/axis.ts';
 import { findSegments, LABELS } from './cut/segment.ts';
 import { type StitchObject } from '../model/stitchObject.ts';
 import { cutStrokes } from '../model/strokes.ts';
+import { runs } from '../testing/runs.ts';
 
 const square = (x: number, y: number, size: number): Float64Array => Float64Array.of(x, y, x + size, y, x + size, y + size, x, y + size);
 
@@ -107,7 +108,7 @@ describe('segmentation', () => {
           segments.forEach((s, k) => expect(s.last + 1).toBe(segments[k + 1]?.first ?? count));
         },
       ),
-      { seed: 20261125, numRuns: 60, examples: [] },
+      runs(60, 20261125),
     );
   });
 
@@ -139,7 +140,7 @@ describe('geometry', () => {
         const side = pointInPolygonD({ x, y }, path, 6);
         if (side !== PointInPolygonResult.IsOn) expect(windsAround(ring, x, y)).toBe(side === PointInPolygonResult.IsInside);
       }),
-      { seed: 7, numRuns: 300 },
+      runs(300, 7),
     );
   });
 });

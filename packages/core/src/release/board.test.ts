@@ -6,6 +6,7 @@ import { runClock } from '../measure/runClock.ts';
 import { ProgramBuilder } from '../model/program.ts';
 import { type BoardJob, LIST_RULES, planByRule, planLanes, runLanes } from './board.ts';
 import { minutesOn, secondsOn } from './minutesOn.ts';
+import { runs } from '../testing/runs.ts';
 
 const alike = (minutes: readonly number[], due: readonly number[], machines = 1): BoardJob[] =>
   minutes.map((p, k) => ({ id: `j${k + 1}`, due: due[k]!, minutes: Array.from({ length: machines }, () => p) }));
@@ -68,7 +69,7 @@ describe('a plan of the week', () => {
         expect(planned.late).toBeCloseTo(leastLate(able), 6);
         expect(planLanes(jobs, 2)).toEqual(lanes);
       }),
-      { numRuns: 150 },
+      runs(150, 41),
     );
   });
 

@@ -5,6 +5,7 @@ import { defaultTarget, MACHINES } from '../materials/shop.ts';
 import type { Machine } from '../model/target.ts';
 import { learnClock, learnPull, type Normal, updateNormal, updatePair, withClock, withPull } from './learn.ts';
 import { SewOut } from './sewOut.ts';
+import { runs } from '../testing/runs.ts';
 
 const { garment, thread } = defaultTarget();
 const jersey = FABRICS.find(({ id }) => id === 'jersey')!;
@@ -76,6 +77,7 @@ describe('a normal distribution after what was seen', () => {
         );
         expect(first.mean).toBeCloseTo(after.mean, 6);
       }),
+      runs(100, 62),
     );
   });
 });
@@ -143,6 +145,7 @@ describe('the clock of a machine', () => {
         expect(taught.topSpeed).toBeLessThanOrEqual(machine.topSpeed * 4 + 1);
         expect(taught.trimCycle).toBeGreaterThanOrEqual(0);
       }),
+      runs(100, 63),
     );
   });
 });

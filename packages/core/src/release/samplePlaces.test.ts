@@ -12,6 +12,7 @@ import { learnPull } from './learn.ts';
 import { placePhoto, type PhotoPoint } from './placePhoto.ts';
 import { expectRun, proposePlaces, widthAt } from './samplePlaces.ts';
 import { SamplePlace, SewOut } from './sewOut.ts';
+import { runs } from '../testing/runs.ts';
 
 /** Two squares that meet at x = 20, rows across the seam. */
 const builder = new ProgramBuilder().color('#1f4e5f', '');
@@ -74,7 +75,7 @@ describe('places that a sample is measured at', () => {
         )!;
         expect(Math.abs(mean - pull)).toBeLessThan(0.02 + 3 * spread);
       }),
-      { numRuns: 30 },
+      runs(30, 42),
     );
   });
 
@@ -122,6 +123,7 @@ describe('a photo over the design', () => {
         }
         expect(slant).toBeCloseTo(1, 4);
       }),
+      runs(100, 64),
     );
   });
 

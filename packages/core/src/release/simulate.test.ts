@@ -6,6 +6,7 @@ import { HOOPS, MACHINES } from '../materials/shop.ts';
 import { ProgramBuilder } from '../model/program.ts';
 import { runClock } from '../measure/runClock.ts';
 import { simulateFile, simulateProgram, simulateRun } from './simulate.ts';
+import { runs } from '../testing/runs.ts';
 
 const machine = MACHINES[0]!;
 const hoop = { ...HOOPS[0]!, name: 'test hoop', width: 100, height: 80 };
@@ -80,6 +81,7 @@ describe('a file that the simulated machine was given', () => {
         expect([ok, refused.length]).toEqual([false, 1]);
         expect(refused[0]!.why).toMatch(/^Byte \d+: found /);
       }),
+      runs(100, 65),
     );
     expect(sew(new TextEncoder().encode('x'.repeat(600))).refused[0]!.why).toContain('ISLA1');
   });

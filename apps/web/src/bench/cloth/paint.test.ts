@@ -7,6 +7,7 @@ import { paintPenetrations } from './views/penetrations.ts';
 import { batchesInSight, rowsOfBatch, type Sheet } from './sheet.ts';
 import { planStrokes } from './strokes.ts';
 import { NotingContext } from './testing/NotingContext.ts';
+import { runs } from '../../../../../packages/core/src/testing/runs.ts';
 
 function programOf(rows: readonly Row[]): Program {
   const builder = new ProgramBuilder();
@@ -73,7 +74,7 @@ describe('strokes', () => {
         }
         expect(got).toEqual(threadRows(program));
       }),
-      { numRuns: 150, seed: 11 },
+      runs(150, 11),
     );
   });
 

@@ -10,6 +10,7 @@ import { planStrokes } from './strokes.ts';
 import { changeBetween, type ClothBox, type NumberedProgram, type ThreadChange } from './threadChange.ts';
 import { ThreadPicture, type ThreadScene } from './threadPicture.ts';
 import { firstOfTop } from './topLayer.ts';
+import { runs } from '../../../../../packages/core/src/testing/runs.ts';
 
 const [WIDTH, HEIGHT] = [96, 72];
 /** 40-weight rayon. */
@@ -60,7 +61,7 @@ describe('a stitch', () => {
           }
         }
       }),
-      { numRuns: 60, seed: 23 },
+      runs(60, 23),
     );
   });
 
@@ -79,7 +80,7 @@ describe('a stitch', () => {
             if (got !== whole) throw new Error(`${x}, ${y}`);
           }
       }),
-      { numRuns: 60, seed: 23 },
+      runs(60, 23),
     );
   });
 

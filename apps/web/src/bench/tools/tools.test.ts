@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { followPointer } from './followPointer.ts';
 import { type AngleLine, moveLineEnd } from './moveLineEnd.ts';
 import { stepAngle, turnAngle } from './turnAngle.ts';
+import { runs } from '../../../../../packages/core/src/testing/runs.ts';
 
 describe('what tools make of a pointer', () => {
   test('a turn gives the angle of the line to the pointer, y up, and the same for both of its ends', () => {
@@ -13,6 +14,7 @@ describe('what tools make of a pointer', () => {
         expect(turnAngle(middle, { x: 100 + dx, y: 80 - dy, isFine })).toBeCloseTo(angle, 6);
         expect(turnAngle(middle, { x: 100 - dx, y: 80 + dy, isFine })).toBeCloseTo(angle, 6);
       }),
+      runs(100, 51),
     );
     expect([stepAngle(179, 1, false), stepAngle(0, -1, false), stepAngle(175.4, 1, true)]).toEqual([0, 179, 5]);
   });

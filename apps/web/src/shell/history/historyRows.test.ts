@@ -4,6 +4,7 @@ import type { HistoryStep } from '@isola/contract';
 import fc from 'fast-check';
 import { sayState, stateChoices } from '../../screens/compare/stateChoices.ts';
 import { type HistoryRow, historyRows, sayWhen } from './historyRows.ts';
+import { runs } from '../../../../../packages/core/src/testing/runs.ts';
 
 const step = (id: string, parent: string | null, seq: number): HistoryStep => ({
   ...{ id, parent, seq, at: `2026-11-23T08:0${seq % 10}:00.000Z`, name: `step ${id}`, reason: null, isTarget: false, who: null },
@@ -40,7 +41,7 @@ describe('the list of a history', () => {
         expect([...shown].sort()).toEqual([...steps.map(({ id }) => id), 'start'].sort());
         expect(rows.filter((row) => row.kind === 'step' && row.state === 'now').map(({ id }) => id)).toEqual([now]);
       }),
-      { seed: 5, numRuns: 200 },
+      runs(200, 5),
     );
   });
 

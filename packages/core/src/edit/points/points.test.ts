@@ -16,6 +16,7 @@ import { printOf } from '../operations/printOf.ts';
 import { editPoints, type EditedPoints } from './editPoints.ts';
 import { nearestRow, rowsInLasso, rowsUnderBrush } from './pickPoints.ts';
 import { PointsAsk } from './pointsAsk.ts';
+import { runs } from '../../testing/runs.ts';
 
 const edit = (design: Design, ask: Record<string, unknown>): EditedPoints => {
   const made = editPoints(design, PointsAsk.parse(ask));
@@ -186,7 +187,7 @@ describe('what is picked', () => {
           expect([row, mine.has(row)]).toEqual([row, said === 0 ? true : said]);
         });
       }),
-      { numRuns: 300, seed: 11 },
+      runs(300, 11),
     );
     const program = new ProgramBuilder().stitch(0, 0).build();
     expect(rowsInLasso(program, Float64Array.of(-1, -1, 1, 1))).toEqual([]);

@@ -9,6 +9,7 @@ import { fourObjects } from '../../testing/designs.ts';
 import { applyOperation, type Operation } from '../operations/registry.ts';
 import { editPoints } from './editPoints.ts';
 import { PointsAsk } from './pointsAsk.ts';
+import { runs } from '../../testing/runs.ts';
 
 const start = fourObjects();
 
@@ -71,7 +72,7 @@ describe('whatever is asked of single stitches', () => {
           design = after;
         }
       }),
-      { numRuns: 150, seed: 22 },
+      runs(150, 22),
     );
     expect(Math.min(done, refused)).toBeGreaterThan(30);
   });
@@ -86,7 +87,7 @@ describe('whatever is asked of single stitches', () => {
         expect(countProgram(made.value.design.program).longestStitch).toBeLessThanOrEqual(most + 1e-9);
         if (onLong === 'refuse') expect(made.value.design.program.rowCount).toBe(start.program.rowCount);
       }),
-      { numRuns: 150, seed: 23 },
+      runs(150, 23),
     );
   });
 });

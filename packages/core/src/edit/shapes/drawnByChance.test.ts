@@ -7,6 +7,7 @@ import { box, drawn, newId, on, pointsOf, RED, BLUE, sizeOf } from '../../testin
 import { applyOperation, type Operation } from '../operations/registry.ts';
 import { ringsOf } from './drawing.ts';
 import { drawShapes, readShapeAsk, type ShapeName } from './drawShapes.ts';
+import { runs } from '../../testing/runs.ts';
 
 // Shapes that nobody thought of: whatever comes out is either sound or refused in words.
 
@@ -26,7 +27,6 @@ const shapes = fc.record({
     .tuple(fc.double({ min: -18, max: 18, noNaN: true }), fc.double({ min: -18, max: 18, noNaN: true }))
     .chain(([x, y]) => blob(x, y)),
 });
-const RUNS = { numRuns: 20, seed: 7 };
 
 function ask(design: ReturnType<typeof drawn>['design'], name: ShapeName, values: Record<string, unknown>) {
   const read = readShapeAsk(name, values);
@@ -58,7 +58,7 @@ describe('shapes by chance', () => {
           expect(pointsOf(cut.value.design, ids[1]!)).toEqual(pointsOf(design, ids[1]!));
         }
       }),
-      RUNS,
+      runs(20, 7),
     );
   });
 
@@ -90,7 +90,7 @@ describe('shapes by chance', () => {
           }
         },
       ),
-      { ...RUNS, numRuns: 8 },
+      runs(8, 7),
     );
   });
 
@@ -105,7 +105,7 @@ describe('shapes by chance', () => {
         if (!back.ok) throw new Error(back.error);
         expect(sizeOf(ringsOf(back.value.design, ids[0]!))).toBeCloseTo(sizeOf([ring]), 3);
       }),
-      RUNS,
+      runs(20, 7),
     );
   });
 

@@ -11,6 +11,7 @@ import { applyOperation, type Operation } from '../operations/registry.ts';
 import { DRAWN_FORMS, DRAWN_KINDS } from './drawNew.ts';
 import { drawShapes, readShapeAsk } from './drawShapes.ts';
 import { nodesOf } from './nodes.ts';
+import { runs } from '../../testing/runs.ts';
 
 // What somebody draws who thinks of nothing: lines that cross, fold and double back, in every form and kind.
 
@@ -51,7 +52,7 @@ describe('lines by chance', () => {
           expect(nodes.ok ? nodes.value.lines.flat().every(Number.isFinite) : nodes.error.length > 0).toBe(true);
         },
       ),
-      { numRuns: 120, seed: 21 },
+      runs(120, 21),
     );
     // Sides that are set by chance nearly always cross.
     expect(done.size).toBeGreaterThanOrEqual(2);
@@ -74,7 +75,7 @@ describe('lines by chance', () => {
         for (const id of [ids[0]!, ...cut.value.made])
           expect(pointsOf(cut.value.design, id).every(([x, y]) => containsPoint(room, x, y))).toBe(true);
       }),
-      { numRuns: 40, seed: 5 },
+      runs(40, 5),
     );
     expect(cuts).toBeGreaterThan(3);
   });

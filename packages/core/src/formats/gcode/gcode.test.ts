@@ -5,6 +5,7 @@ import { anyProgram } from '../../testing/programs.ts';
 import { readStitchFile } from '../readStitchFile.ts';
 import { readGcode } from './readGcode.ts';
 import { writeGcode } from './writeGcode.ts';
+import { runs } from '../../testing/runs.ts';
 
 const FILE = `%
 (stitches, trim M20)
@@ -55,7 +56,7 @@ describe('G-code', () => {
         // One word a letter and a number in every block, and no remark within another.
         for (const line of written.split('\n')) expect(line).toMatch(/^(%|[GMTXY0-9 .-]*(\([^()\n]*\))?)$/);
       }),
-      { numRuns: 300, seed: 6983 },
+      runs(300, 6983),
     );
   });
 

@@ -6,6 +6,7 @@ import { anyProgram } from '../../testing/programs.ts';
 import { readStitchFile } from '../readStitchFile.ts';
 import { DESIGN_VERSION, designSchema } from './designFile.ts';
 import { readDesignJson, writeDesignJson } from './designJson.ts';
+import { runs } from '../../testing/runs.ts';
 
 const sewable = (program: Program): boolean => program.command.includes(0);
 
@@ -27,6 +28,7 @@ describe('design JSON', () => {
         const file = readStitchFile(new TextEncoder().encode(`\ufeff${text}`));
         expect(file.ok && [file.value.kind, isSameProgram(file.value.program, program)]).toEqual(['json', true]);
       }),
+      runs(100, 54),
     );
   });
 
@@ -61,8 +63,12 @@ describe('design JSON', () => {
         const read = readDesignJson(text.slice(0, at) + put + text.slice(at + less));
         if (!read.ok) expect(read.error.message.length).toBeGreaterThan(10);
       }),
+      runs(100, 55),
     );
-    fc.assert(fc.property(fc.jsonValue(), (value) => void readDesignJson(JSON.stringify(value))));
+    fc.assert(
+      fc.property(fc.jsonValue(), (value) => void readDesignJson(JSON.stringify(value))),
+      runs(100, 56),
+    );
   });
 
   test('has a schema that names every part that it is made of', () => {

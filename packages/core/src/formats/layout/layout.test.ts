@@ -8,6 +8,7 @@ import { decodeLayout } from './decodeLayout.ts';
 import { encodeLayout } from './encodeLayout.ts';
 import { type LayoutAxis, MachineLayout } from './machineLayout.ts';
 import { SIMULATED_LAYOUT } from './simulatedLayout.ts';
+import { runs } from '../../testing/runs.ts';
 
 /** Numbers of three bytes with their bits anywhere, in three manners: weights of three with both signs, two's complement, or a number as it stands. */
 const anyAxes = fc
@@ -110,7 +111,7 @@ describe('a machine layout', () => {
         const twice = encodeLayout(again, layout, 'Wing');
         expect(twice.ok && Buffer.compare(Buffer.from(twice.value.bytes), Buffer.from(written.value.bytes))).toBe(0);
       }),
-      { numRuns: 400, seed: 4 },
+      runs(400, 4),
     );
     expect(seen.size).toBe(6);
   });
@@ -253,7 +254,7 @@ describe('a machine layout', () => {
         const got = decodeLayout(of, layout);
         if (!got.ok) expect(got.error.message).toMatch(/found .*; expected /);
       }),
-      { numRuns: 300, seed: 5 },
+      runs(300, 5),
     );
   });
 });

@@ -6,6 +6,7 @@ import { decodeLayout, traceLayout } from './decodeLayout.ts';
 import { encodeLayout } from './encodeLayout.ts';
 import { layoutOfName, LayoutRecord, LAYOUTS } from './layoutRecord.ts';
 import { SIMULATED_LAYOUT } from './simulatedLayout.ts';
+import { runs } from '../../testing/runs.ts';
 
 describe('a layout as the shop keeps it', () => {
   const [simulated] = LAYOUTS;
@@ -39,7 +40,7 @@ describe('the first records of a file', () => {
         expect(records.length).toBe(Math.min(most, read!.records));
         records.forEach(({ at }, k) => expect(at).toBe(k === 0 ? 256 : records[k - 1]!.at + records[k - 1]!.size));
       }),
-      { numRuns: 60 },
+      runs(60, 43),
     );
   });
 
@@ -55,7 +56,7 @@ describe('the first records of a file', () => {
         expect(records.length).toBe(Math.max(0, Math.floor((cut.length - 256) / 6)));
         if (cut.length >= 256) expect(problem!.byte).toBe(256 + 6 * records.length);
       }),
-      { numRuns: 60 },
+      runs(60, 43),
     );
   });
 });

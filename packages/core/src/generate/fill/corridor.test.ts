@@ -9,6 +9,7 @@ import { repairShape } from '../sew/repairShape.ts';
 import { parallelLines, turningLines } from './rowLines.ts';
 import { alongLine, cutSpans, findSections, nearestSpan } from './spans.ts';
 import { createWalk } from './walker.ts';
+import { runs } from '../../testing/runs.ts';
 
 const U_SHAPE = Float64Array.of(0, 0, 30, 0, 30, 25, 20, 25, 20, 8, 10, 8, 10, 25, 0, 25);
 const COMB = Float64Array.of(0, 0, 40, 0, 40, 20, 34, 20, 34, 6, 28, 6, 28, 20, 20, 20, 20, 6, 12, 6, 12, 20, 0, 20);
@@ -125,7 +126,7 @@ describe('ways inside a shape', () => {
           for (let k = 0; way !== undefined && k < way.length; k += 2) expect(containsPoint(near, way[k]!, way[k + 1]!)).toBe(true);
         },
       ),
-      { numRuns: 60, seed: 21 },
+      runs(60, 21),
     );
   });
 });

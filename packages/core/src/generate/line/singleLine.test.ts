@@ -3,6 +3,7 @@ import { lengthOfPath } from '../../geometry/path.ts';
 import { awayFrom, insideShare, outsideShapes, square, stepsOf } from '../../testing/outsideShapes.ts';
 import { generateContour } from './contour.ts';
 import { generateMeander } from './meander.ts';
+import { someOf } from '../../testing/runs.ts';
 
 /** The share of places inside rings, a millimeter apart, that lie farther than so many mm from all lines. */
 function bareShare(rings: readonly Float64Array[], lines: readonly Float64Array[], away: number): number {
@@ -19,7 +20,7 @@ function bareShare(rings: readonly Float64Array[], lines: readonly Float64Array[
 }
 
 describe('single-line fills', () => {
-  test.each(outsideShapes())(
+  test.each(someOf(outsideShapes()))(
     '$name: contour and meander are unbroken, inside, as long as their spacing lets them, and come everywhere',
     ({ rings, parts, area }) => {
       const contour = generateContour(rings, { spacing: 1, stitchLength: 2.5 });

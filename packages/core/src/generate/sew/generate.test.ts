@@ -16,6 +16,7 @@ import {
   generateTatamiUnderlay,
   generateZigzag,
 } from '../underlay.ts';
+import { runs } from '../../testing/runs.ts';
 
 const SQUARE = Float64Array.of(0, 0, 25.4, 0, 25.4, 25.4, 0, 25.4);
 const CROSS = Float64Array.of(0, 10, 10, 10, 10, 0, 20, 0, 20, 10, 30, 10, 30, 20, 20, 20, 20, 30, 10, 30, 10, 20, 0, 20);
@@ -160,7 +161,7 @@ describe('fill', () => {
           }
         },
       ),
-      { numRuns: 60, seed: 12 },
+      runs(60, 12),
     );
   });
 });

@@ -16,6 +16,7 @@ import { repairShape } from './repairShape.ts';
 import { generateSatin } from '../column/satin.ts';
 import { generateLock } from '../line/tie.ts';
 import { createWalk } from '../fill/walker.ts';
+import { runs, someOf, triesOf } from '../../testing/runs.ts';
 
 const SPEC: ObjectSpec = { ...USUAL_SPEC, angle: 20 };
 
@@ -92,13 +93,13 @@ describe('shapes that cannot be sewn as they are', () => {
           for (const { points } of made.value.parts) for (const v of points) expect(Math.abs(v)).toBeLessThan(reach);
         },
       ),
-      { numRuns: 50, seed: 4 },
+      runs(50, 4),
     );
   });
 });
 
 describe('a shape that is sewn again and again', () => {
-  test.each(SHAPES.slice(0, 3))('$name: comes out as if it were sewn the first time, whatever was tried before', ({ rings }) => {
+  test.each(SHAPES.slice(0, triesOf(3)))('$name: comes out as if it were sewn the first time, whatever was tried before', ({ rings }) => {
     const shape: ObjectShape = { kind: 'area', rings: rings.map((ring) => [...ring]) };
     const tries = [40, 90].flatMap((angle): ObjectSpec[] => [
       { ...SPEC, angle, spacing: 0.8, underlay: [{ kind: 'tatami' }, { kind: 'edge-run', inset: 0.8 }] },
@@ -116,7 +117,7 @@ describe('a shape that is sewn again and again', () => {
 });
 
 describe('fills', () => {
-  test.each(SHAPES)('$name: one path a part, from where it is entered to where it is left', ({ rings, parts }) => {
+  test.each(someOf(SHAPES))('$name: one path a part, from where it is entered to where it is left', ({ rings, parts }) => {
     const spec = { angle: 35, spacing: 0.5, stitchLength: 4, offset: 0.3 };
     expect(generateFill(rings, spec)).toHaveLength(parts);
     if (parts > 1) return;

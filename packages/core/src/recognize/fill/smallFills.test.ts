@@ -10,6 +10,7 @@ import { startBeyond } from './gridRows.ts';
 import { recognizeProgram } from '../recognizeProgram.ts';
 import { shapeOf, specOf } from '../read/specOf.ts';
 import type { StitchObject } from '../../model/stitchObject.ts';
+import { runs } from '../../testing/runs.ts';
 
 function programOf(paths: readonly Float64Array[], grain = 0.001): Program {
   const settle = (v: number): number => Math.round(v / grain) * grain;
@@ -124,6 +125,7 @@ describe('a creep of stitches', () => {
           expect(objects.every(({ kind }) => kind === 'run')).toBe(true);
         },
       ),
+      runs(100, 61),
     );
     const narrow = Float64Array.from({ length: 60 }, (_, k) => (k % 2 === 0 ? 0.1 * k : k % 4 === 1 ? 0 : 1));
     expect(coverOf(programOf([narrow]))).toMatchObject({ kind: 'satin' });

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { agree } from '../rows/agree.ts';
 import { readShift } from './readShift.ts';
+import { runs } from '../../testing/runs.ts';
 
 /** Penetrations of so many rows whose grid is shifted by a share of a stitch from line to line, off by some noise; some are missing. */
 function grid(stitchLength: number, offset: number, along: number, lines: number, noise: (n: number) => number, first = 0) {
@@ -39,7 +40,7 @@ describe('the shift of rows against each other', () => {
           expect(agreement).toBeGreaterThan(0.8);
         },
       ),
-      { numRuns: 120, seed: 31 },
+      runs(120, 31),
     );
   });
 
