@@ -29,9 +29,19 @@ export default async function bundleForTests() {
     ...{
       platform: 'browser',
       splitting: true,
-      define: { 'process.env.NODE_ENV': '"test"', __VUE_OPTIONS_API__: 'true', __VUE_PROD_DEVTOOLS__: 'false' },
+      define: {
+        'process.env.NODE_ENV': '"test"',
+        __VUE_OPTIONS_API__: 'true',
+        __VUE_PROD_DEVTOOLS__: 'false',
+        __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'false',
+      },
     },
-    ...{ nodePaths: ['apps/web/node_modules', 'node_modules'], loader: { '.css': 'empty', '.sass': 'empty' } },
+    ...{
+      // With the compiler: tests write templates.
+      alias: { vue: 'vue/dist/vue.esm-bundler.js' },
+      nodePaths: ['apps/web/node_modules', 'node_modules'],
+      loader: { '.css': 'empty', '.sass': 'empty' },
+    },
   });
   stamp('test bundles', digests);
 }
