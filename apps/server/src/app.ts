@@ -14,6 +14,7 @@ import { presenceRoutes } from './routes/presence.ts';
 import { exportRoutes } from './routes/export.ts';
 import { eventRoutes } from './routes/events.ts';
 import { healthRoutes } from './routes/health.ts';
+import { may, termsOf, termsOfHandler } from './routes/may.ts';
 import { limitBody } from './routes/validate.ts';
 import { jobFileRoutes } from './routes/jobFiles.ts';
 import { jobRoutes } from './routes/jobs.ts';
@@ -51,22 +52,12 @@ export interface Services {
 
 /** What a request may carry where its route says nothing else. */
 const SMALL = 1024 * 1024;
-/** Files that are kept. */
-const isFile = (method: string, path: string): boolean => isLarge(method, path) && !path.endsWith('/journal');
-
-/** Files and steps may be larger; their routes say how large. */
-const isLarge = (method: string, path: string): boolean =>
-  (method === 'POST' && /^\/api\/jobs(\/[^/]+\/journal)?$/.test(path)) ||
-  (method === 'POST' && /^\/api\/sew-outs\/[^/]+\/photos$/.test(path)) ||
-  (method === 'PUT' && /^\/api\/audits\/[^/]+\/files\/\d+$/.test(path));
-
 /** What brings a file is let through where there is room for it. */
 function limitFiles(quotas: Quotas): MiddlewareHandler {
   return async (c, next) => {
-    const { method, path } = c.req;
-    if (isFile(method, path)) await quotas.findRoom();
-    // Of a folder that is audited there may be thousands, which the audit itself counts.
-    if (isFile(method, path) && !path.startsWith('/api/audits/')) await quotas.letSend(c.get('person')?.id ?? addressOf(c));
+    const takes = termsOf(c)?.takes;
+    if (takes === 'file' || takes === 'listed-file') await quotas.findRoom();
+    if (takes === 'file') await quotas.letSend(c.get('person')?.id ?? addressOf(c));
     await next();
   };
 }
@@ -129,7 +120,7 @@ export function createApp(
   const limitSmall = limitBody(SMALL, 'This is too large', 'A request of this kind takes up to 1 MB.');
   app.use(
     '/api/*',
-    except((c) => isLarge(c.req.method, c.req.path), limitSmall),
+    except((c) => (termsOf(c)?.takes ?? 'small') !== 'small', limitSmall),
   );
   app.route('/api/metrics', metrics.routes);
   app.route('/api/health', healthRoutes(models, pool, config));
@@ -142,9 +133,10 @@ export function createApp(
   app.route('/api/session', sessionRoutes(people));
   if (people !== undefined) app.route('/api/people', peopleRoutes(people, happenings));
   app.route('/api/board', boardRoutes(new BoardService(models)));
-  app.get('/api/design-schema', (c) => c.json(designSchema()));
+  app.get('/api/design-schema', may('guest'), (c) => c.json(designSchema()));
   app.route('/api/export', exportRoutes(models, { jobs, shop, sewOuts }));
   app.route('/api/events', eventRoutes(bus, people, closing));
+  refuseWithoutTerms(app);
   app.all('/api/*', (c) => {
     throw new Problem(404, 'Not found', `There is nothing at ${c.req.path}.`);
   });
@@ -163,4 +155,12 @@ export function createApp(
   app.get('/assets/*', (c) => c.text('There is no such file; load the page again.', 404));
   app.get('*', serveStatic({ root, path: 'index.html' }));
   return app;
+}
+
+/** A route that says not who may ask it does not come into being. @throws where there is one. */
+export function refuseWithoutTerms({ routes }: Hono): void {
+  const nameOf = ({ method, path }: (typeof routes)[number]): string => `${method} ${path}`;
+  const known = new Set(routes.filter(({ handler }) => termsOfHandler(handler) !== undefined).map(nameOf));
+  const without = routes.filter(({ method, path }) => method !== 'ALL' && path.startsWith('/api/')).map(nameOf);
+  for (const name of without) if (!known.has(name)) throw new Error(`${name} says not who may ask it: put may(…) before its handler`);
 }

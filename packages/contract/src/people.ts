@@ -32,5 +32,7 @@ export interface Happening {
   readonly address: string;
   readonly method: string;
   readonly path: string;
+  /** What was done, as its route says it; null of what was noted before routes said it, and of what is nowhere. */
+  readonly words: string | null;
   readonly status: number;
 }

@@ -17,6 +17,7 @@ import { people } from './migrations/014-people.ts';
 import { happenings } from './migrations/015-happenings.ts';
 import { presence } from './migrations/016-presence.ts';
 import { jobLists } from './migrations/017-job-lists.ts';
+import { words } from './migrations/018-words.ts';
 import type { Migration } from './migrations/migration.ts';
 import { grantsOfQueue, prepareQueue } from './queue.ts';
 import { defineModels, type Models } from './models/index.ts';
@@ -43,6 +44,7 @@ const MIGRATIONS: readonly Migration[] = [
   happenings,
   presence,
   jobLists,
+  words,
 ];
 
 export interface ConnectOptions {

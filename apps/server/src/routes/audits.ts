@@ -7,6 +7,7 @@ import { type Audits, MOST_FILES } from '../services/Audits.ts';
 import { attachment } from './attachment.ts';
 import { readUpload } from './readUpload.ts';
 import { limitBody, validate } from './validate.ts';
+import { may } from './may.ts';
 
 const AuditId = z.object({ id: z.uuid({ error: 'no audit has such an id' }) });
 const FileOfAudit = AuditId.extend({ seq: z.coerce.number().int().positive().max(MOST_FILES) });
@@ -23,18 +24,19 @@ const LOOK_EVERY = 400;
 export function auditRoutes(audits: Audits, closing?: AbortSignal): Hono {
   const app = new Hono();
 
-  app.get('/', async (c) => c.json(await audits.list()));
+  app.get('/', may('guest'), async (c) => c.json(await audits.list()));
 
-  app.post('/', validate('json', NewAudit), async (c) => {
+  app.post('/', may('digitizer', { says: 'began an audit of many files' }), validate('json', NewAudit), async (c) => {
     const { name, target } = c.req.valid('json');
     const audit = await audits.begin(name, target);
     return c.json(audit, 201, { Location: `/api/audits/${audit.id}` });
   });
 
-  app.get('/:id', validate('param', AuditId), async (c) => c.json(await audits.get(c.req.valid('param').id)));
+  app.get('/:id', may('guest'), validate('param', AuditId), async (c) => c.json(await audits.get(c.req.valid('param').id)));
 
   app.put(
     '/:id/files/:seq',
+    may('digitizer', { says: 'added a file to an audit', takes: 'listed-file' }),
     limitBody(MAX_FILE_BYTES + FORM_OVERHEAD, 'This file is too large', `Isola takes files up to ${MAX_FILE_BYTES / 1048576} MB.`),
     validate('param', FileOfAudit),
     async (c) => {
@@ -46,26 +48,36 @@ export function auditRoutes(audits: Audits, closing?: AbortSignal): Hono {
     },
   );
 
-  app.post('/:id/cancel', validate('param', AuditId), async (c) => c.json(await audits.cancel(c.req.valid('param').id)));
-  app.post('/:id/resume', validate('param', AuditId), async (c) => c.json(await audits.resume(c.req.valid('param').id)));
+  app.post('/:id/cancel', may('digitizer', { says: 'cancelled an audit' }), validate('param', AuditId), async (c) =>
+    c.json(await audits.cancel(c.req.valid('param').id)),
+  );
+  app.post('/:id/resume', may('digitizer', { says: 'let an audit go on' }), validate('param', AuditId), async (c) =>
+    c.json(await audits.resume(c.req.valid('param').id)),
+  );
 
-  app.delete('/:id', validate('param', AuditId), async (c) => {
+  app.delete('/:id', may('digitizer', { says: 'deleted an audit' }), validate('param', AuditId), async (c) => {
     await audits.remove(c.req.valid('param').id);
     return c.body(null, 204);
   });
 
-  app.post('/:id/files/:seq/job', validate('param', FileOfAudit), validate('header', RequestKey), async (c) => {
-    const { id, seq } = c.req.valid('param');
-    return c.json(await audits.takeIn(id, seq, c.req.valid('header')['idempotency-key']), 201);
-  });
+  app.post(
+    '/:id/files/:seq/job',
+    may('digitizer', { says: 'took a file of an audit in' }),
+    validate('param', FileOfAudit),
+    validate('header', RequestKey),
+    async (c) => {
+      const { id, seq } = c.req.valid('param');
+      return c.json(await audits.takeIn(id, seq, c.req.valid('header')['idempotency-key']), 201);
+    },
+  );
 
-  app.get('/:id/table', validate('param', AuditId), async (c) => {
+  app.get('/:id/table', may('guest'), validate('param', AuditId), async (c) => {
     const { name, content } = await audits.csv(c.req.valid('param').id);
     return c.body(content, 200, { 'Content-Type': 'text/csv; charset=utf-8', 'Content-Disposition': attachment(`${name}.csv`) });
   });
 
   // How far it is, said whenever that changes, until nothing waits.
-  app.get('/:id/events', validate('param', AuditId), async (c) => {
+  app.get('/:id/events', may('guest'), validate('param', AuditId), async (c) => {
     const { id } = c.req.valid('param');
     await audits.summary(id);
     return streamSSE(c, async (stream) => {

@@ -6,6 +6,7 @@ import type { Bus, BusMessage } from '../services/Bus.ts';
 import type { People } from '../services/People.ts';
 import { tokenOf } from './people.ts';
 import { validate } from './validate.ts';
+import { may } from './may.ts';
 
 /** So often (ms) something is said where nothing happens, so that a connection that broke is noticed; and it is looked whether the session goes on. */
 const STILL_HERE = 20_000;
@@ -21,7 +22,7 @@ const Wanted = z.object({
 /** What is changed, said to every page that listens, as it happens, until the server is `closing` or the session of who listens is over. */
 export function eventRoutes(bus: Bus, people: People | undefined, closing?: AbortSignal): Hono {
   const app = new Hono();
-  app.get('/', validate('query', Wanted), (c) => {
+  app.get('/', may('guest'), validate('query', Wanted), (c) => {
     const wanted = c.req.valid('query').job;
     return streamSSE(c, async (stream) => {
       const token = tokenOf(c);

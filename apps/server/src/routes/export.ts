@@ -5,11 +5,12 @@ import { log } from '../log.ts';
 import type { Models } from '../db/models/index.ts';
 import { exportShop } from '../services/exportShop.ts';
 import { attachment } from './attachment.ts';
+import { may } from './may.ts';
 
 /** All of the shop as open files, in one archive that is sent as it is made. */
 export function exportRoutes(models: Models, services: Parameters<typeof exportShop>[1]): Hono {
   const app = new Hono();
-  app.get('/', (c) => {
+  app.get('/', may('owner'), (c) => {
     const archive = new yazl.ZipFile();
     const output = archive.outputStream as Readable;
     void exportShop(models, services, async (path, content) => {

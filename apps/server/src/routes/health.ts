@@ -4,6 +4,7 @@ import { Hono } from 'hono';
 import { z } from 'zod';
 import type { Models } from '../db/models/index.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
+import { may } from './may.ts';
 
 /** A database that has not answered after this (ms) is said not to answer. */
 const PATIENCE = 2000;
@@ -17,7 +18,7 @@ export function healthRoutes(
   { databaseDir, backupsDir }: { readonly databaseDir: string | undefined; readonly backupsDir?: string | undefined },
 ): Hono {
   const app = new Hono();
-  app.get('/', async (c) => {
+  app.get('/', may('anybody'), async (c) => {
     const isAnswering = await Promise.race([
       models.sequelize.query('select 1').then(
         () => true,

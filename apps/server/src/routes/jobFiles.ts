@@ -8,6 +8,7 @@ import type { ShopService } from '../services/ShopService.ts';
 import { attachment } from './attachment.ts';
 import { signedBy } from './people.ts';
 import { JobId, RevisionNumber, validate } from './validate.ts';
+import { may } from './may.ts';
 
 /** An open format, or a machine's own by the id of its layout. */
 const ExportFormat = z
@@ -32,7 +33,7 @@ export function jobFileRoutes(jobs: JobService, shop: ShopService): Hono {
   const app = new Hono();
 
   // The file of a job never changes: who had it asks whether it may still be seen.
-  app.get('/:id/file', validate('param', JobId), validate('query', WhichFile), async (c) => {
+  app.get('/:id/file', may('guest'), validate('param', JobId), validate('query', WhichFile), async (c) => {
     const { id } = c.req.valid('param');
     const asItCame = c.req.valid('query').as === 'came';
     const kept = { ETag: `"${id}${asItCame ? '-came' : ''}"`, 'Cache-Control': 'private, no-cache' };
@@ -44,38 +45,44 @@ export function jobFileRoutes(jobs: JobService, shop: ShopService): Hono {
     return c.body(new Uint8Array(bytes), 200, { ...kept, 'Content-Type': mimeOf(kind), 'Content-Disposition': attachment(fileName) });
   });
 
-  app.get('/:id/revisions/:number/file', validate('param', RevisionNumber), validate('query', ExportFormat), async (c) => {
+  app.get('/:id/revisions/:number/file', may('guest'), validate('param', RevisionNumber), validate('query', ExportFormat), async (c) => {
     const { id, number } = c.req.valid('param');
     const format = await formatFor(c.req.valid('query'), shop);
     return sendFile(c, await jobs.files.revision(id, number, format), format);
   });
 
-  app.post('/:id/sign-offs', validate('param', JobId), validate('json', Signature), async (c) => {
-    const { baseVersion, who, reason } = c.req.valid('json');
-    return c.json(await jobs.files.sign(c.req.valid('param').id, baseVersion, { who: signedBy(c, who), reason }), 201);
-  });
+  app.post(
+    '/:id/sign-offs',
+    may('digitizer', { says: 'signed for a file' }),
+    validate('param', JobId),
+    validate('json', Signature),
+    async (c) => {
+      const { baseVersion, who, reason } = c.req.valid('json');
+      return c.json(await jobs.files.sign(c.req.valid('param').id, baseVersion, { who: signedBy(c, who), reason }), 201);
+    },
+  );
 
-  app.get('/:id/program', validate('param', JobId), async (c) => {
+  app.get('/:id/program', may('guest'), validate('param', JobId), async (c) => {
     const program = await jobs.files.program(c.req.valid('param').id);
     return c.body(new Uint8Array(program), 200, { 'Content-Type': formatOf('csv').mime });
   });
 
-  app.get('/:id/revisions/:number/program', validate('param', RevisionNumber), async (c) => {
+  app.get('/:id/revisions/:number/program', may('guest'), validate('param', RevisionNumber), async (c) => {
     const { id, number } = c.req.valid('param');
     return c.body(new Uint8Array(await jobs.revisions.program(id, number)), 200, { 'Content-Type': formatOf('csv').mime });
   });
 
-  app.get('/:id/export', validate('param', JobId), validate('query', ExportFormat), async (c) => {
+  app.get('/:id/export', may('guest'), validate('param', JobId), validate('query', ExportFormat), async (c) => {
     const format = await formatFor(c.req.valid('query'), shop);
     return sendFile(c, await jobs.files.present(c.req.valid('param').id, format), format);
   });
 
-  app.get('/:id/audit.pdf', validate('param', JobId), async (c) => {
+  app.get('/:id/audit.pdf', may('guest'), validate('param', JobId), async (c) => {
     const { fileName, content } = await jobs.auditPdf(c.req.valid('param').id);
     return c.body(new Uint8Array(content), 200, { 'Content-Type': 'application/pdf', 'Content-Disposition': attachment(fileName) });
   });
 
-  app.get('/:id/sheet.pdf', validate('param', JobId), async (c) => {
+  app.get('/:id/sheet.pdf', may('guest'), validate('param', JobId), async (c) => {
     const { fileName, content } = await jobs.sheetPdf(c.req.valid('param').id);
     return c.body(new Uint8Array(content), 200, { 'Content-Type': 'application/pdf', 'Content-Disposition': attachment(fileName) });
   });

@@ -12,6 +12,7 @@ import { signedBy } from './people.ts';
 import { shortenName } from './attachment.ts';
 import { readUpload, type Upload } from './readUpload.ts';
 import { findWrongText, JobId, limitBody, RevisionNumber, validate } from './validate.ts';
+import { may } from './may.ts';
 
 const Details = z.object({
   name: z.string().trim().min(1).max(200),
@@ -70,7 +71,7 @@ const RequestKey = z.object({ 'idempotency-key': z.uuid().optional() });
 export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
   const app = new Hono();
 
-  app.get('/', validate('query', Search), async (c) => {
+  app.get('/', may('guest'), validate('query', Search), async (c) => {
     const { search, ...query } = c.req.valid('query');
     const { jobs: found, total, savedSeconds } = await jobs.lists.list({ ...query, words: search });
     if (savedSeconds !== undefined) c.header(SAVED_HEADER, savedSeconds.toFixed(3));
@@ -78,38 +79,46 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
   });
 
   let uploads = 0;
-  app.post('/', limit(MAX_FILE_BYTES + FORM_OVERHEAD), validate('header', RequestKey), async (c) => {
-    if (uploads >= MOST_UPLOADS) throw new Busy(COME_AGAIN);
-    uploads++;
-    try {
-      const upload = await readUpload(c.req.raw);
-      const job = await jobs.create({ ...(await jobOf(upload, shop)), key: c.req.valid('header')['idempotency-key'] }, c.req.raw.signal);
-      return c.json(job, 201, { Location: `/api/jobs/${job.id}` });
-    } finally {
-      uploads--;
-    }
-  });
+  app.post(
+    '/',
+    may('digitizer', { says: 'took a file in', takes: 'file' }),
+    limit(MAX_FILE_BYTES + FORM_OVERHEAD),
+    validate('header', RequestKey),
+    async (c) => {
+      if (uploads >= MOST_UPLOADS) throw new Busy(COME_AGAIN);
+      uploads++;
+      try {
+        const upload = await readUpload(c.req.raw);
+        const job = await jobs.create({ ...(await jobOf(upload, shop)), key: c.req.valid('header')['idempotency-key'] }, c.req.raw.signal);
+        return c.json(job, 201, { Location: `/api/jobs/${job.id}` });
+      } finally {
+        uploads--;
+      }
+    },
+  );
 
-  app.get('/deleted', async (c) => c.json(await jobs.lists.deleted()));
+  app.get('/deleted', may('guest'), async (c) => c.json(await jobs.lists.deleted()));
 
-  app.post('/:id/put-back', validate('param', JobId), async (c) => c.json(await jobs.putBack(c.req.valid('param').id)));
+  app.post('/:id/put-back', may('digitizer', { says: 'put a job back' }), validate('param', JobId), async (c) =>
+    c.json(await jobs.putBack(c.req.valid('param').id)),
+  );
 
-  app.get('/:id', validate('param', JobId), validate('query', From), async (c) => {
+  app.get('/:id', may('guest'), validate('param', JobId), validate('query', From), async (c) => {
     const { from, after } = c.req.valid('query');
     return c.json(await jobs.get(c.req.valid('param').id, from !== 'start', after));
   });
 
-  app.patch('/:id', validate('param', JobId), validate('json', ChangedDetails), async (c) => {
+  app.patch('/:id', may('digitizer', { says: 'renamed a job' }), validate('param', JobId), validate('json', ChangedDetails), async (c) => {
     const { detailsVersion, ...details } = c.req.valid('json');
     return c.json(await jobs.changeDetails(c.req.valid('param').id, detailsVersion, details));
   });
 
-  app.delete('/:id', validate('param', JobId), async (c) => {
+  app.delete('/:id', may('digitizer', { says: 'deleted a job' }), validate('param', JobId), async (c) => {
     await jobs.remove(c.req.valid('param').id);
     return c.body(null, 204);
   });
 
-  app.get('/:id/base', validate('param', JobId), validate('query', From), async (c) => {
+  app.get('/:id/base', may('guest'), validate('param', JobId), validate('query', From), async (c) => {
     const base = await jobs.base(c.req.valid('param').id, c.req.valid('query').from !== 'start');
     if (!('json' in base)) return c.json(base, 202);
     return c.body(new Uint8Array(base.json), 200, {
@@ -119,58 +128,102 @@ export function jobRoutes(jobs: JobService, shop: ShopService): Hono {
     });
   });
 
-  app.post('/:id/journal', limit(MAX_FILE_BYTES), validate('param', JobId), validate('json', Append), async (c) => {
-    const { baseVersion, entries, own, isAside } = c.req.valid('json');
-    const sender = { who: c.get('person')?.name, own };
-    const { id } = c.req.valid('param');
-    return c.json(await jobs.journals[isAside ? 'keepAside' : 'append'](id, baseVersion, entries, sender));
-  });
-
-  app.post('/:id/revisions', validate('param', JobId), validate('header', RequestKey), validate('json', NewRevision), async (c) => {
-    const { baseVersion, ...revision } = c.req.valid('json');
-    return c.json(
-      await jobs.revisions.keep(c.req.valid('param').id, baseVersion, {
-        ...revision,
-        who: signedBy(c, revision.who),
-        key: c.req.valid('header')['idempotency-key'],
-      }),
-      201,
-    );
-  });
-
-  app.post('/:id/practice', validate('param', JobId), validate('json', NewPractice), async (c) =>
-    c.json(await jobs.practices.begin(c.req.valid('param').id, c.req.valid('json').faults), 201),
+  app.post(
+    '/:id/journal',
+    may('digitizer', { takes: 'steps' }),
+    limit(MAX_FILE_BYTES),
+    validate('param', JobId),
+    validate('json', Append),
+    async (c) => {
+      const { baseVersion, entries, own, isAside } = c.req.valid('json');
+      const sender = { who: c.get('person')?.name, own };
+      const { id } = c.req.valid('param');
+      return c.json(await jobs.journals[isAside ? 'keepAside' : 'append'](id, baseVersion, entries, sender));
+    },
   );
 
-  app.get('/:id/practice', validate('param', JobId), async (c) => c.json(await jobs.practices.get(c.req.valid('param').id)));
-
-  app.put('/:id/practice', validate('param', JobId), validate('json', Claims), async (c) => {
-    const { version, claims } = c.req.valid('json');
-    return c.json(await jobs.practices.claim(c.req.valid('param').id, version, claims));
-  });
-
-  app.post('/:id/practice/judge', validate('param', JobId), async (c) => c.json(await jobs.practices.judge(c.req.valid('param').id)));
-
-  app.get('/:id/checks', validate('param', JobId), async (c) => c.json(await jobs.revisions.checks(c.req.valid('param').id)));
-
-  app.patch('/:id/revisions/:number', validate('param', RevisionNumber), validate('json', GivenName), async (c) => {
-    const { id, number } = c.req.valid('param');
-    return c.json(await jobs.histories.nameRevision(id, number, c.req.valid('json').name));
-  });
-
-  app.get('/:id/history', validate('param', JobId), async (c) => c.json(await jobs.histories.read(c.req.valid('param').id)));
-
-  app.put('/:id/branches/:step', validate('param', BranchStep), validate('json', GivenName), async (c) => {
-    const { id, step } = c.req.valid('param');
-    await jobs.histories.nameBranch(id, step, c.req.valid('json').name);
-    return c.json(await jobs.histories.read(id));
-  });
-
-  app.post('/:id/shop-effect', validate('param', JobId), validate('json', ShopValues), async (c) =>
-    c.json(await jobs.effectOf(c.req.valid('param').id, c.req.valid('json'))),
+  app.post(
+    '/:id/revisions',
+    may('digitizer', { says: 'kept or released a revision' }),
+    validate('param', JobId),
+    validate('header', RequestKey),
+    validate('json', NewRevision),
+    async (c) => {
+      const { baseVersion, ...revision } = c.req.valid('json');
+      return c.json(
+        await jobs.revisions.keep(c.req.valid('param').id, baseVersion, {
+          ...revision,
+          who: signedBy(c, revision.who),
+          key: c.req.valid('header')['idempotency-key'],
+        }),
+        201,
+      );
+    },
   );
 
-  app.get('/:id/objects', validate('param', JobId), async (c) => c.json({ objects: await jobs.objects(c.req.valid('param').id) }));
+  app.post(
+    '/:id/practice',
+    may('digitizer', { says: 'began to practise on a job' }),
+    validate('param', JobId),
+    validate('json', NewPractice),
+    async (c) => c.json(await jobs.practices.begin(c.req.valid('param').id, c.req.valid('json').faults), 201),
+  );
+
+  app.get('/:id/practice', may('guest'), validate('param', JobId), async (c) => c.json(await jobs.practices.get(c.req.valid('param').id)));
+
+  app.put(
+    '/:id/practice',
+    may('digitizer', { says: 'noted what they found in a practice job' }),
+    validate('param', JobId),
+    validate('json', Claims),
+    async (c) => {
+      const { version, claims } = c.req.valid('json');
+      return c.json(await jobs.practices.claim(c.req.valid('param').id, version, claims));
+    },
+  );
+
+  app.post('/:id/practice/judge', may('digitizer', { says: 'had a practice job judged' }), validate('param', JobId), async (c) =>
+    c.json(await jobs.practices.judge(c.req.valid('param').id)),
+  );
+
+  app.get('/:id/checks', may('guest'), validate('param', JobId), async (c) => c.json(await jobs.revisions.checks(c.req.valid('param').id)));
+
+  app.patch(
+    '/:id/revisions/:number',
+    may('digitizer', { says: 'named a revision' }),
+    validate('param', RevisionNumber),
+    validate('json', GivenName),
+    async (c) => {
+      const { id, number } = c.req.valid('param');
+      return c.json(await jobs.histories.nameRevision(id, number, c.req.valid('json').name));
+    },
+  );
+
+  app.get('/:id/history', may('guest'), validate('param', JobId), async (c) => c.json(await jobs.histories.read(c.req.valid('param').id)));
+
+  app.put(
+    '/:id/branches/:step',
+    may('digitizer', { says: 'named a branch' }),
+    validate('param', BranchStep),
+    validate('json', GivenName),
+    async (c) => {
+      const { id, step } = c.req.valid('param');
+      await jobs.histories.nameBranch(id, step, c.req.valid('json').name);
+      return c.json(await jobs.histories.read(id));
+    },
+  );
+
+  app.post(
+    '/:id/shop-effect',
+    may('digitizer', { says: 'asked what a change of the shop moves in a job' }),
+    validate('param', JobId),
+    validate('json', ShopValues),
+    async (c) => c.json(await jobs.effectOf(c.req.valid('param').id, c.req.valid('json'))),
+  );
+
+  app.get('/:id/objects', may('guest'), validate('param', JobId), async (c) =>
+    c.json({ objects: await jobs.objects(c.req.valid('param').id) }),
+  );
 
   return app;
 }

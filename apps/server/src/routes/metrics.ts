@@ -4,6 +4,7 @@ import { Problem } from '../problem.ts';
 import type { Models } from '../db/models/index.ts';
 import type { DesignPool } from '../workers/DesignPool.ts';
 import { remoteOf } from './addressOf.ts';
+import { may } from './may.ts';
 
 const LOOPBACK = /^(127\.|::1$|::ffff:127\.)/;
 /** Seconds, from a list that is read to a file that is recognized. */
@@ -42,7 +43,7 @@ export function createMetrics(models: Models, pool: DesignPool): { readonly take
   });
 
   const routes = new Hono();
-  routes.get('/', async (c) => {
+  routes.get('/', may('anybody'), async (c) => {
     if (!isFromHere(c)) throw new Problem(403, 'Not yours to read', 'Figures of the server are told to programs of its own machine only.');
     const [jobCount, waitingCount] = await Promise.all([models.Job.count(), models.AuditFile.count({ where: { state: 'waiting' } })]);
     jobs.set(jobCount);

@@ -6,8 +6,8 @@ import { Problem } from '../problem.ts';
 import type { Happenings } from '../services/Happenings.ts';
 import type { Begun, People } from '../services/People.ts';
 import { addressOf } from './addressOf.ts';
-import { mayDo } from './mayDo.ts';
 import { validate } from './validate.ts';
+import { may, mayAsk, termsOf } from './may.ts';
 
 const COOKIE = 'isola_session';
 const Name = z.string().trim().min(1, 'say your name').max(200);
@@ -35,7 +35,7 @@ export function guard(people: People | undefined): MiddlewareHandler {
     const token = tokenOf(c);
     const person = token === undefined ? undefined : await people.who(token);
     c.set('person', person);
-    const wanted = mayDo(c.req.method, c.req.path, person?.role);
+    const wanted = mayAsk(termsOf(c), person?.role);
     if (wanted === 'sign-in') throw new Problem(401, 'Sign in first', 'This shop asks who you are. Sign in, then go on where you were.');
     if (wanted === 'refused')
       throw new Problem(403, 'Not yours to do', `Who is here as ${person!.role} may not do this. Ask an owner of the shop.`);
@@ -54,37 +54,39 @@ export function signedBy(c: Context, given: string): string {
 export function sessionRoutes(people: People | undefined): Hono {
   const app = new Hono();
 
-  app.get('/', (c) => c.json({ hasAccounts: people !== undefined, person: c.get('person') ?? null } satisfies Session));
+  app.get('/', may('anybody'), (c) => c.json({ hasAccounts: people !== undefined, person: c.get('person') ?? null } satisfies Session));
   if (people === undefined) return app;
 
-  app.post('/', validate('json', SignIn), async (c) => {
+  app.post('/', may('anybody', { says: 'signed in' }), validate('json', SignIn), async (c) => {
     const { name, password } = c.req.valid('json');
     return welcome(c, await people.signIn(name, password, { address: addressOf(c), agent: agentOf(c) }));
   });
 
-  app.delete('/', async (c) => {
+  app.delete('/', may('anybody', { says: 'signed out' }), async (c) => {
     const token = tokenOf(c);
     if (token !== undefined) await people.signOut(token);
     deleteCookie(c, COOKIE, { path: '/' });
     return c.body(null, 204);
   });
 
-  app.delete('/everywhere', async (c) => {
+  app.delete('/everywhere', may('guest', { says: 'signed out everywhere' }), async (c) => {
     const person = c.get('person');
     if (person !== undefined) await people.signOutEverywhere(person.id);
     deleteCookie(c, COOKIE, { path: '/' });
     return c.body(null, 204);
   });
 
-  app.put('/password', validate('json', NewPassword), async (c) => {
+  app.put('/password', may('guest', { says: 'changed their password' }), validate('json', NewPassword), async (c) => {
     const { old, password } = c.req.valid('json');
     await people.changePassword(c.get('person')!.id, old, password, tokenOf(c)!);
     return c.body(null, 204);
   });
 
-  app.post('/invitation', validate('json', Token), async (c) => c.json(await people.invitation(c.req.valid('json').token)));
+  app.post('/invitation', may('anybody', { says: 'opened an invitation' }), validate('json', Token), async (c) =>
+    c.json(await people.invitation(c.req.valid('json').token)),
+  );
 
-  app.post('/join', validate('json', Join), async (c) => {
+  app.post('/join', may('anybody', { says: 'came in by an invitation' }), validate('json', Join), async (c) => {
     const { token, name, password } = c.req.valid('json');
     return welcome(c, await people.join(token, name, password, agentOf(c)));
   });
@@ -95,19 +97,23 @@ export function sessionRoutes(people: People | undefined): Hono {
 export function peopleRoutes(people: People, happenings: Happenings): Hono {
   const app = new Hono();
 
-  app.get('/happenings', validate('query', Before), async (c) => c.json(await happenings.list(c.req.valid('query').before)));
+  app.get('/happenings', may('owner'), validate('query', Before), async (c) => c.json(await happenings.list(c.req.valid('query').before)));
 
-  app.get('/', async (c) => c.json(await people.list()));
+  app.get('/', may('owner'), async (c) => c.json(await people.list()));
 
-  app.post('/invitations', validate('json', z.object({ role: z.enum(ROLES) })), async (c) =>
+  app.post('/invitations', may('owner', { says: 'invited somebody' }), validate('json', z.object({ role: z.enum(ROLES) })), async (c) =>
     c.json(await people.invite(c.req.valid('json').role, c.get('person')?.name ?? ''), 201),
   );
 
-  app.patch('/:id', validate('param', PersonId), validate('json', Changed), async (c) =>
-    c.json(await people.change(c.req.valid('param').id, c.req.valid('json'))),
+  app.patch(
+    '/:id',
+    may('owner', { says: 'changed what somebody may do' }),
+    validate('param', PersonId),
+    validate('json', Changed),
+    async (c) => c.json(await people.change(c.req.valid('param').id, c.req.valid('json'))),
   );
 
-  app.delete('/:id/sessions', validate('param', PersonId), async (c) => {
+  app.delete('/:id/sessions', may('owner', { says: 'signed somebody out' }), validate('param', PersonId), async (c) => {
     await people.signOutEverywhere(c.req.valid('param').id);
     return c.body(null, 204);
   });

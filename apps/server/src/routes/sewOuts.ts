@@ -5,6 +5,7 @@ import type { SewOuts } from '../services/SewOuts.ts';
 import { shortenName } from './attachment.ts';
 import { readUpload } from './readUpload.ts';
 import { limitBody, validate } from './validate.ts';
+import { may } from './may.ts';
 
 const SewOutId = z.object({ id: z.uuid({ error: 'no sample has such an id' }) });
 const PhotoId = z.object({ id: z.uuid({ error: 'no photo has such an id' }) });
@@ -25,27 +26,34 @@ const FOR_A_YEAR = 'private, max-age=31536000, immutable';
 export function sewOutRoutes(sewOuts: SewOuts): Hono {
   const app = new Hono();
 
-  app.get('/', validate('query', OfJob), async (c) => c.json(await sewOuts.list(c.req.valid('query').job)));
+  app.get('/', may('guest'), validate('query', OfJob), async (c) => c.json(await sewOuts.list(c.req.valid('query').job)));
 
-  app.post('/', validate('header', RequestKey), validate('json', NewSewOut), async (c) => {
+  app.post('/', may('operator', { says: 'recorded a sample' }), validate('header', RequestKey), validate('json', NewSewOut), async (c) => {
     const { jobId, sewOut } = c.req.valid('json');
     return c.json(await sewOuts.add(jobId, sewOut, c.req.valid('header')['idempotency-key']), 201);
   });
 
-  app.get('/lessons', validate('query', LessonsOf), async (c) => {
+  app.get('/lessons', may('guest'), validate('query', LessonsOf), async (c) => {
     const { fabric, machine } = c.req.valid('query');
     return c.json(await sewOuts.lessons(fabric, machine));
   });
 
-  app.get('/:id', validate('param', SewOutId), async (c) => c.json(await sewOuts.get(c.req.valid('param').id)));
+  app.get('/:id', may('guest'), validate('param', SewOutId), async (c) => c.json(await sewOuts.get(c.req.valid('param').id)));
 
-  app.put('/:id', validate('param', SewOutId), validate('json', ChangedSewOut), async (c) => {
-    const { version, sewOut } = c.req.valid('json');
-    return c.json(await sewOuts.change(c.req.valid('param').id, version, sewOut));
-  });
+  app.put(
+    '/:id',
+    may('operator', { says: 'changed a sample' }),
+    validate('param', SewOutId),
+    validate('json', ChangedSewOut),
+    async (c) => {
+      const { version, sewOut } = c.req.valid('json');
+      return c.json(await sewOuts.change(c.req.valid('param').id, version, sewOut));
+    },
+  );
 
   app.post(
     '/:id/photos',
+    may('operator', { says: 'added a photo to a sample', takes: 'file' }),
     limitBody(
       MAX_PHOTO_BYTES + FORM_OVERHEAD,
       'This photo is too large',
@@ -59,16 +67,22 @@ export function sewOutRoutes(sewOuts: SewOuts): Hono {
     },
   );
 
-  app.get('/photos/:id', validate('param', PhotoId), async (c) => {
+  app.get('/photos/:id', may('guest'), validate('param', PhotoId), async (c) => {
     const { mime, bytes } = await sewOuts.photo(c.req.valid('param').id);
     return c.body(new Uint8Array(bytes), 200, { 'Content-Type': mime, 'Cache-Control': FOR_A_YEAR, 'X-Content-Type-Options': 'nosniff' });
   });
 
-  app.put('/photos/:id', validate('param', PhotoId), validate('json', Points), async (c) =>
-    c.json(await sewOuts.lay(c.req.valid('param').id, c.req.valid('json').points)),
+  app.put(
+    '/photos/:id',
+    may('operator', { says: 'laid a photo of a sample' }),
+    validate('param', PhotoId),
+    validate('json', Points),
+    async (c) => c.json(await sewOuts.lay(c.req.valid('param').id, c.req.valid('json').points)),
   );
 
-  app.delete('/photos/:id', validate('param', PhotoId), async (c) => c.json(await sewOuts.removePhoto(c.req.valid('param').id)));
+  app.delete('/photos/:id', may('operator', { says: 'removed a photo of a sample' }), validate('param', PhotoId), async (c) =>
+    c.json(await sewOuts.removePhoto(c.req.valid('param').id)),
+  );
 
   return app;
 }

@@ -21,13 +21,14 @@ export class Happenings {
   async list(before?: number): Promise<Happening[]> {
     const where = before === undefined ? {} : { seq: { [Op.lt]: before } };
     const found = await this.models.Happening.findAll({ where, order: [['seq', 'DESC']], limit: MOST_TOLD });
-    return found.map(({ seq, at, who, address, method, path, status }) => ({
+    return found.map(({ seq, at, who, address, method, path, words, status }) => ({
       seq: Number(seq),
       at: at.toISOString(),
       who,
       address,
       method,
       path,
+      words,
       status,
     }));
   }

@@ -44,6 +44,7 @@ export function definePeople(sequelize: Sequelize): PeopleModels {
         at: { ...date(), defaultValue: DataTypes.NOW },
         who: { type: DataTypes.TEXT },
         ...{ address: text(), method: text(), path: text(), status: integer() },
+        words: { type: DataTypes.TEXT },
       },
       { tableName: 'happenings', underscored: true, timestamps: false },
     ),

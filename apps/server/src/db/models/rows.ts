@@ -274,6 +274,7 @@ export interface HappeningModel extends Model<InferAttributes<HappeningModel>, I
   address: string;
   method: string;
   path: string;
+  words: string | null;
   status: number;
 }
 

@@ -150,25 +150,12 @@ describe('people on screen', () => {
 
 describe('what happened, in words', () => {
   test('says what each request does, what was refused, and of what it has no words the address', () => {
-    const say = (method: string, path: string, status = 200): string => sayHappening({ method, path, status });
-    expect([
-      say('POST', '/api/session'),
-      say('POST', '/api/session', 429),
-      say('DELETE', '/api/jobs/1'),
-      say('POST', '/api/jobs/1/revisions'),
-      say('POST', '/api/jobs/1/revisions', 422),
-      say('PUT', '/api/sew-outs/photos/1'),
-      say('PUT', '/api/board', 409),
-      say('POST', '/api/jobs/1/practice'),
-    ]).toEqual([
+    const say = (words: string | null, status = 200): string => sayHappening({ method: 'POST', path: '/api/jobs/1/x', words, status });
+    expect([say('signed in'), say('signed in', 429), say(null), say(null, 404)]).toEqual([
       'signed in',
       'signed in: refused (429)',
-      'deleted a job',
-      'kept or released a revision',
-      'kept or released a revision: refused (422)',
-      'changed a sample',
-      'changed the board: refused (409)',
-      'POST /api/jobs/1/practice',
+      'POST /api/jobs/1/x',
+      'POST /api/jobs/1/x: refused (404)',
     ]);
   });
 });
