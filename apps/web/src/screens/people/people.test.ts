@@ -100,8 +100,26 @@ describe('people on screen', () => {
       if (path === '/people' && method === 'GET') return people;
       if (path.startsWith('/people/happenings'))
         return [
-          { seq: 2, at: '2026-11-30T08:00:00.000Z', who: 'Ivo', address: '10.0.0.7', method: 'DELETE', path: '/api/jobs/x', status: 403 },
-          { seq: 1, at: '2026-11-30T07:00:00.000Z', who: null, address: '10.0.0.7', method: 'POST', path: '/api/session', status: 200 },
+          {
+            seq: 2,
+            at: '2026-11-30T08:00:00.000Z',
+            who: 'Ivo',
+            address: '10.0.0.7',
+            method: 'DELETE',
+            path: '/api/jobs/x',
+            words: 'deleted a job',
+            status: 403,
+          },
+          {
+            seq: 1,
+            at: '2026-11-30T07:00:00.000Z',
+            who: null,
+            address: '10.0.0.7',
+            method: 'POST',
+            path: '/api/session',
+            words: 'signed in',
+            status: 200,
+          },
         ];
       if (path === '/people/invitations') return { token: 'abc', role: (body as Person).role, expiresAt: '2026-12-07T08:00:00.000Z' };
       if (method === 'PATCH' && path === '/people/m')
