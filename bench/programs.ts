@@ -1,5 +1,5 @@
 import { seededChance } from './recognition/stitchSet.ts';
-import { generateFill, type Program, ProgramBuilder, readStitchFile, roundToThousandth } from '@isola/core';
+import { generateFill, type Program, ProgramBuilder, roundToThousandth } from '@isola/core';
 
 /**
  * A program of about `rows` rows such as shops get: fills of 40 × 40 mm in several colors and angles, side by side and partly on each other,
@@ -42,11 +42,4 @@ export function makeSquares(rows: number): Program {
     }
   }
   return builder.end().build();
-}
-
-/** A file's program. @throws when it does not read. */
-export function parse(bytes: Uint8Array): Program {
-  const read = readStitchFile(bytes);
-  if (!read.ok) throw new Error(read.error.message);
-  return read.value.program;
 }

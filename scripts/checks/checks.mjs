@@ -45,7 +45,7 @@ function* itemsOf(isAll) {
   yield { name: 'types', args: ['scripts/checks/types.mjs'], seconds: 45 };
   yield { name: 'lint', args: ['scripts/checks/lint.mjs'], seconds: 30 };
   yield { name: 'format', args: [...PRETTIER, '--check', '.', '--log-level', 'warn'], seconds: 12 };
-  if (isAll) yield { name: 'unused exports', args: ['node_modules/knip/bin/knip.js'], seconds: 10 };
+  if (isAll) yield { name: 'unused exports', args: ['node_modules/knip/bin/knip.js', '--no-progress'], seconds: 10 };
 
   // Tests of the server restart and fill it: they have what is built, the others wait for the bundles alone.
   for (const [kind, folders, after] of [

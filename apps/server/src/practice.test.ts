@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { randomUUID } from 'node:crypto';
 import type { JobSummary, Practice, ProblemDetails } from '@isola/contract';
 import { RULES } from '@isola/core';
-import { answer, AppUnderTest } from './testing/AppUnderTest.ts';
+import { answer, AppUnderTest, HERON } from './testing/AppUnderTest.ts';
 
 const app = new AppUnderTest('isola_test_practice');
 
@@ -12,7 +12,7 @@ async function ready(id: string): Promise<void> {
 
 describe('practice', () => {
   test('is a job of its own with planted faults that nobody is told of before it is judged, once', async () => {
-    const source = await app.takeIn();
+    const source = await app.takeIn(HERON, 'heron.csv');
     await ready(source.id);
     const job = await answer<JobSummary>(app.request('POST', `/api/jobs/${source.id}/practice`, { faults: 2 }), 201);
     expect(job).toMatchObject({ practice: 'open', name: `Practice: ${source.name}` });

@@ -4,14 +4,13 @@ export { PointsAsk } from './edit/points/pointsAsk.ts';
 export { nearestRow, rowsInLasso, rowsUnderBrush } from './edit/points/pickPoints.ts';
 export { nodesOf, shapeOfNodes, type ShapeNodes } from './edit/shapes/nodes.ts';
 export { DRAWN_FORMS, type DrawnForm } from './edit/shapes/drawNew.ts';
-export { fitNodes, FIT_TOLERANCE } from './geometry/fitNodes.ts';
+export { fitNodes } from './geometry/fitNodes.ts';
 export {
   addNode,
   countNodes,
   deleteNodes,
   flattenNodes,
   isSmooth,
-  isStraight,
   moveNodes,
   movePull,
   nearestOnNodes,
@@ -30,15 +29,15 @@ export { drawShapes, readShapeAsk, SHAPE_ASKS, SHAPE_NAMES, type ShapeAsk, type 
 export { AuditContext } from './audit/AuditContext.ts';
 export { auditDesign } from './audit/auditDesign.ts';
 export { compareFindings, type FindingChange, isWorse } from './audit/compareFindings.ts';
-export { type AuditedFile, auditFile, FILE_COLUMNS, type FileAudit, filesCsv, rankFiles } from './audit/auditFile.ts';
-export { AUDIT_COLUMNS, auditCsv, auditRows } from './audit/auditTable.ts';
+export { type AuditedFile, auditFile, type FileAudit, filesCsv, rankFiles } from './audit/auditFile.ts';
+export { auditCsv } from './audit/auditTable.ts';
 export { publishFinding, totalFindings } from './audit/publishFinding.ts';
-export { FOLLOWS, limitOf, problemOfLimit, problemsOfRules } from './audit/limitOf.ts';
+export { FOLLOWS, problemOfLimit, problemsOfRules } from './audit/limitOf.ts';
 export { type Verdict, weighRepair } from './audit/verdict.ts';
 export { type Finding, type FindingPlace, type Place, type Price, SEVERITIES, type Severity } from './audit/finding.ts';
 export { smallestHoop } from './audit/rules/fit/overflow.ts';
 export { type Rule, RULE_GROUPS, type RuleGroup } from './audit/rule.ts';
-export { findRule, RULEBOOK_VERSION, RULES, rulesFor } from './audit/rulebook.ts';
+export { findRule, RULEBOOK_VERSION, RULES } from './audit/rulebook.ts';
 export {
   extendHistory,
   type History,
@@ -52,55 +51,47 @@ export {
   stateOf,
 } from './edit/journal.ts';
 export { overlapOf, type Touched, touchedBetween, touchedSince } from './edit/touchedBetween.ts';
-export { type Branch, branchesOf, type EntryStub, partingOf, readStepTree, type StepTree, type TreeStep } from './edit/stepTree.ts';
+export { type Branch, type EntryStub, partingOf, readStepTree, type StepTree, type TreeStep } from './edit/stepTree.ts';
 export { compareObjects } from './edit/compareObjects.ts';
-export { applyOperation, Operation, partsOf, type SimpleOperation, touchedBy } from './edit/operations/registry.ts';
+export { applyOperation, Operation, type SimpleOperation } from './edit/operations/registry.ts';
 export { brokenBy, keepBlock, mergeBlocks, recolorBlock, sewBefore, splitBlockBefore } from './edit/order/arrange.ts';
-export { countApplique, regroupApplique, type RegroupedApplique } from './edit/order/regroupApplique.ts';
+export { regroupApplique, type RegroupedApplique } from './edit/order/regroupApplique.ts';
 export { moveEnds, type MovedEnds, type WantedEnds } from './edit/order/moveEnds.ts';
 export { proposeWay } from './edit/order/bestWay.ts';
 export { type Connector, listConnectors } from './edit/order/connector.ts';
 export { ORDER_PARTS, type OrderAsk, type OrderPart, type OrderProposal, proposeOrder } from './edit/order/proposeOrder.ts';
 export { listStops } from './plan/stops.ts';
 export { findSeenLayers, type SeenLayer, type SeenLayers } from './order/seenLayers.ts';
-export { ADAPT_WAYS, adaptFactor, adaptThread, type AdaptScope, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
+export { adaptFactor, adaptThread, type AdaptScope, type AdaptWay, type ThreadAdaption } from './edit/adaptThread.ts';
 export { type OpeningProposal, type OpeningStep, proposeOpening } from './edit/proposeOpening.ts';
-export { readObjectShape, readObjectSpec, type SewnReport, type SewnSpecs, type SpecEdit, sewSpecs } from './edit/sewSpecs.ts';
+export { readObjectSpec, type SewnReport, type SewnSpecs, type SpecEdit, sewSpecs } from './edit/sewSpecs.ts';
+export { measureSpecs, type Pair, type SpecPairs, type TriedSpecs, trySpecs } from './edit/trySpecs.ts';
 export { baseFromJson, baseToJson, historyFrom, type JobBase, makeBase, type Snapshot, takeSnapshot } from './edit/jobBase.ts';
 export type { EarlierStep } from './edit/rowJournal/replayRowJournal.ts';
 export { RowEntry } from './edit/rowJournal/rowEntry.ts';
 export { joinObjects, readAnew, type Rereading, splitObject, tellObject } from './edit/regroup.ts';
-export { type LeftOut, ORDER_STEP, type PlanStep, planOfRepair, type RepairFigures, type RepairPlan } from './edit/planOfRepair.ts';
+export { type LeftOut, type PlanStep, planOfRepair, type RepairFigures, type RepairPlan } from './edit/planOfRepair.ts';
 export { type AppliedRepair, type RefusedRepair, type Repair, repairFindings } from './edit/repairFindings.ts';
-export { layOutCopies, type LaidOut, roomFor } from './hoopLayout/layOutCopies.ts';
+export { layOutCopies, type LaidOut } from './hoopLayout/layOutCopies.ts';
 export { readStitchCsv } from './formats/csv/readStitchCsv.ts';
 export { writeStitchCsv } from './formats/csv/writeStitchCsv.ts';
 export { readGcode } from './formats/gcode/readGcode.ts';
 export { writeGcode } from './formats/gcode/writeGcode.ts';
-export { BLANK_SHEET, type FileProblem, isBlankSheet, MAX_ROWS, type ReadProgram } from './formats/fileProblem.ts';
+export { BLANK_SHEET, type FileProblem, type ReadProgram } from './formats/fileProblem.ts';
+export { expectedAt } from './release/expectedAt.ts';
 export { type PlannedRun, planRun, type RunHabits } from './release/planRun.ts';
 export { type BoardJob, type BoardOutcome, type Lanes, LIST_RULES, planByRule, planLanes, runLanes } from './release/board.ts';
 export { BoardPlan, EMPTY_BOARD } from './release/boardPlan.ts';
-export { minutesOn, secondsOn } from './release/minutesOn.ts';
+export { minutesOn } from './release/minutesOn.ts';
 export { ShopHours, USUAL_HOURS } from './release/shopHours.ts';
 export { SPEC_FAULTS, type SpecFault } from './practice/faults.ts';
 export { type PlantedFault, type PlantedFile, plantFaults, sewFault } from './practice/plantFaults.ts';
 export { judgePractice, PracticeClaim, type PracticeResult } from './practice/judgePractice.ts';
 export { CHECK_IDS, type CheckId, checkRelease, checksLeft, type ReleaseCheck } from './release/checkList.ts';
-export {
-  type ClockLesson,
-  learnClock,
-  learnPull,
-  type Normal,
-  type PullLesson,
-  updateNormal,
-  updatePair,
-  withClock,
-  withPull,
-} from './release/learn.ts';
+export { type ClockLesson, learnClock, learnPull, type Normal, type PullLesson, withClock, withPull } from './release/learn.ts';
 export { PhotoPoint, type PhotoPlace, placePhoto } from './release/placePhoto.ts';
 export { expectRun, proposePlaces, widthAt } from './release/samplePlaces.ts';
-export { ExpectedRun, PUCKERING, SamplePlace, SewOut } from './release/sewOut.ts';
+export { PUCKERING, SamplePlace, SewOut } from './release/sewOut.ts';
 export { threadListCsv } from './release/threadList.ts';
 export { CAUTIONS } from './words/cautions.ts';
 export {
@@ -112,8 +103,8 @@ export {
   type ThreadTurn,
 } from './release/productionSheet.ts';
 export { type MachineRun, type Refused, simulateFile, simulateProgram, type SimulatedRun, simulateRun } from './release/simulate.ts';
-export { checkLayout, type LayoutProblem, readLayout } from './formats/layout/checkLayout.ts';
-export { type AboutDesign, DESIGN_VERSION, DesignFile, designSchema } from './formats/json/designFile.ts';
+export { type LayoutProblem, readLayout } from './formats/layout/checkLayout.ts';
+export { type AboutDesign, DesignFile, designSchema } from './formats/json/designFile.ts';
 export { readDesignJson, writeDesignJson } from './formats/json/designJson.ts';
 export { type DecodedFile, decodeLayout, type TracedFile, type TracedRecord, traceLayout } from './formats/layout/decodeLayout.ts';
 export { type EncodedFile, encodeLayout } from './formats/layout/encodeLayout.ts';
@@ -150,7 +141,7 @@ export { repairShape, type SoundShape } from './generate/sew/repairShape.ts';
 export type { AngleLine } from './generate/fill/rowLines.ts';
 export { generateRun, type RunSpec } from './generate/line/run.ts';
 export { generateSatin, type SatinSpec } from './generate/column/satin.ts';
-export { generateLock, TIE_STYLES, type TieStyle } from './generate/line/tie.ts';
+export { generateLock, type TieStyle } from './generate/line/tie.ts';
 export {
   generateCenterRun,
   generateColumnEdgeRun,
@@ -164,65 +155,51 @@ export { offsetRings } from './geometry/offset.ts';
 export { lengthOfPath, resamplePath } from './geometry/path.ts';
 export { containsPoint, signedArea } from './geometry/ring.ts';
 export { FABRICS } from './materials/fabrics.ts';
-export { pitchFactor } from './materials/pitchFactor.ts';
-export { rangeOfLimit } from './materials/shopLimits.ts';
+
 export { type Band, type BandedValue, bandsOf, usualUnderlay, type UnderlayNeeds } from './materials/specBands.ts';
-export { asKind, sayUnderlay, type SpecChange, suggestSpec } from './materials/suggestSpec.ts';
-export { defaultTarget, GARMENTS, HOOPS, MACHINES, STITCHES_PER_TRIM, THREADS } from './materials/shop.ts';
-export { colorDifference, differenceOfLab, type Lab } from './measure/colorDifference.ts';
-export { COVER_CELL } from './measure/coverField.ts';
+export { asKind, type SpecChange, suggestSpec } from './materials/suggestSpec.ts';
+export { defaultTarget, GARMENTS, HOOPS, MACHINES, THREADS } from './materials/shop.ts';
+export { type Lab } from './measure/colorDifference.ts';
+
 export { type CoverMap, mapCover, mapCoverBefore, updateCover } from './measure/coverMap.ts';
 export { type Counts, countProgram, type Extents, HISTOGRAM_BIN } from './measure/counts.ts';
 export { type Figures, inspectProgram } from './measure/inspect.ts';
-export { type ClockEvent, type ClockKind, runClock, type RunClock, type RunTotals, startLoss, stitchSeconds } from './measure/runClock.ts';
+export { type ClockEvent, type ClockKind, runClock, type RunClock, type RunTotals } from './measure/runClock.ts';
 export { type PredictedGap, predictGaps } from './measure/predictedGaps.ts';
-export { predictSewn, pullOf } from './measure/sewnPrediction.ts';
-export { type ColorUse, measureThreadUse, type ThreadUse } from './measure/threadUse.ts';
+export { predictSewn } from './measure/sewnPrediction.ts';
+export { type ColorUse, type ThreadUse } from './measure/threadUse.ts';
 export { type Design, type KeptFinding } from './model/design.ts';
-export {
-  type Block,
-  type Link,
-  LINK_WAYS,
-  type LinkWay,
-  type ObjectId,
-  orderOf,
-  type Plan,
-  type PlanObject,
-  type Sewn,
-} from './model/plan.ts';
-export { adoptProgram } from './plan/adoptProgram.ts';
-export { type Assembled, assemble, type ObjectPlace, placeOf } from './plan/assemble.ts';
+export { type Block, type Link, type LinkWay, type ObjectId, orderOf, type Plan, type PlanObject, type Sewn } from './model/plan.ts';
+
+export { type Assembled, type ObjectPlace, placeOf } from './plan/assemble.ts';
 export { designOf, startDesign } from './plan/designOf.ts';
 export { objectsOf } from './plan/objectsOf.ts';
-export { planFromJson, planToJson } from './plan/planJson.ts';
+
 export {
   COLOR,
   type Command,
   COMMANDS,
-  END,
   isSameProgram,
   JUMP,
   type Program,
   ProgramBuilder,
   type ProgramThread,
   type Row,
-  rowAt,
   STITCH,
-  STOP,
   TRIM,
   UNNAMED_THREAD,
 } from './model/program.ts';
-export { AS_FILED, fromHoop, HoopPlace, isAsFiled, placeProgram, toHoop } from './model/place.ts';
+export { AS_FILED, fromHoop, HoopPlace, placeProgram } from './model/place.ts';
 export { centered, extentsInHoop, turned } from './measure/inHoop.ts';
 export { sayCount } from './words/sayCount.ts';
-export { bareCloth } from './measure/bareCloth.ts';
+
 export { sayClock, sayPull } from './materials/sayLearned.ts';
 export { isOpenFill, OPEN_FROM } from './materials/specBands.ts';
 export { programBytes } from './model/programBytes.ts';
 export { ObjectShape, ObjectSpec, END_STITCH, SHORTEST, SPEC_VALUES, UnderlaySpec, USUAL_SPEC } from './model/objectSpec.ts';
 export { SPEC_KINDS, type SpecKind, UNDERLAY_KINDS } from './model/kinds.ts';
-export { fail, type Result, succeed } from './model/result.ts';
-export { type Gap, isThreadCut, layLengths, splitIntoStretches, type Stretch, threadOfRows } from './model/stretches.ts';
+export { type Result, succeed } from './model/result.ts';
+export { type Gap, layLengths, splitIntoStretches, type Stretch } from './model/stretches.ts';
 export {
   type ClothLook,
   Fabric,
@@ -232,22 +209,21 @@ export {
   Hoop,
   Machine,
   type Schools,
-  SCHOOLS,
   CLOTH_LOOKS,
   ShopRules,
   Target,
   HoopLayout,
   USUAL_RULES,
 } from './model/target.ts';
-export { denierFromTex, type Fiber, FIBERS, texFromMetricNumber, threadThickness, ThreadType } from './model/thread.ts';
+export { type Fiber, FIBERS, threadThickness, ThreadType } from './model/thread.ts';
 export { countLevels, findLayers, type Layer } from './order/layerGraph.ts';
 export { findAlike, findNeighbours } from './recognize/findAlike.ts';
 export type { LinePattern } from './model/kinds.ts';
-export { PLAIN_RECOGNIZER, recognizePlainly } from './recognize/recognizePlainly.ts';
+export { PLAIN_RECOGNIZER } from './recognize/recognizePlainly.ts';
 export { RECOGNIZER_VERSION, type Recognition, recognizeProgram, type RecognizeOptions } from './recognize/recognizeProgram.ts';
 export { type Point, type RowSpan, type StitchObject, type UnderlayLayer } from './model/stitchObject.ts';
 export { axisDifference } from './geometry/axis.ts';
 export { STITCH_KINDS, STITCH_ROLES, type StitchKind, type StitchRole, type UnderlayKind } from './model/kinds.ts';
 export { shapeOf, specOf } from './recognize/read/specOf.ts';
 export { drawSteps, type StepPicture } from './recognize/drawSteps.ts';
-export { findConcernedObject, publishObject } from './recognize/publishObjects.ts';
+export { publishObject } from './recognize/publishObjects.ts';

@@ -98,6 +98,7 @@ describe('the schema', () => {
       '015-happenings',
       '016-presence',
       '017-job-lists',
+      '018-words',
     ]);
   });
 
@@ -133,7 +134,7 @@ describe('the schema', () => {
     ]);
     const again = await connectDatabase(url);
     open.push(again.sequelize);
-    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(17);
+    expect(await namesIn(again.sequelize, 'select name from migrations')).toHaveLength(18);
   });
 
   test('belongs to another role than the server works as, which can add to history and neither change nor remove it', async () => {

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
 import type { JobSummary } from '@isola/contract';
-import { answer, AppUnderTest, step } from '../testing/AppUnderTest.ts';
+import { answer, AppUnderTest, HERON, step } from '../testing/AppUnderTest.ts';
 import { examineJob } from './examineJob.ts';
 
 const ROOT = path.resolve(import.meta.dirname, '../../../..');
@@ -21,7 +21,7 @@ async function tamper(table: string, statement: string): Promise<void> {
 
 /** A job with some steps, an undo and a kept revision. */
 async function worked(): Promise<JobSummary> {
-  const job = await app.takeIn();
+  const job = await app.takeIn(HERON, 'heron.csv');
   while ((await app.request('GET', `/api/jobs/${job.id}/base`)).status === 202);
   const spec = { id: 'rename-object' as const, object: 'o1', name: 'the wing' };
   const entries = [step('a'), { id: crypto.randomUUID(), kind: 'do' as const, name: 'rename', operation: spec }, step('b')];
@@ -33,7 +33,7 @@ async function worked(): Promise<JobSummary> {
 
 describe('the doctor', () => {
   test('finds a job sound that was worked on, and says what was changed behind the back of the server', async () => {
-    const [job, untouched] = [await worked(), await app.takeIn()];
+    const [job, untouched] = [await worked(), await app.takeIn(HERON, 'heron.csv')];
     expect(await examine(job)).toEqual({ steps: 4, problems: [] });
     const where = `where job_id = '${job.id}'`;
     await tamper('journal_entries', `update journal_entries set entry = jsonb_set(entry, '{name}', '"another name"') ${where} and seq = 2`);
@@ -88,7 +88,7 @@ describe('a backup', () => {
     expect(run('backup.mjs', file)).toMatchObject({ status: 0, said: expect.stringContaining('Everything is in') });
     expect(run('backup.mjs', file)).toMatchObject({ status: 1, said: expect.stringContaining('is there already') });
     await answer(app.append(job, 4, [step('after the backup')]), 200);
-    const other = await app.takeIn();
+    const other = await app.takeIn(HERON, 'heron.csv');
     const { status, said } = run('restore.mjs', file);
     expect([status, said]).toEqual([0, expect.stringContaining('The backup is in place')]);
     expect(said).toContain('sound');

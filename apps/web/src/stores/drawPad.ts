@@ -4,8 +4,6 @@ import { useBench } from './bench.ts';
 import { defineDocumentStore } from './documentStore.ts';
 import { useObjects } from './objects.ts';
 
-export { DRAWN_FORMS };
-
 /** Where in the order a drawn object is sewn: right after or before the selected one, before everything, or last. */
 export const DRAWN_PLACES = ['after', 'before', 'first', 'last'] as const;
 export type DrawnPlace = (typeof DRAWN_PLACES)[number];

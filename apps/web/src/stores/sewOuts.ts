@@ -1,5 +1,5 @@
 import type { Lessons, SewOutRecord } from '@isola/contract';
-import { expectRun, type Fabric, type Machine, type SamplePlace, type SewOut } from '@isola/core';
+import { expectRun, type Fabric, type Machine, type SamplePlace, type SewOut, expectedAt } from '@isola/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api } from '../api/client.ts';
 import type { SampledState } from '../workers/compareProtocol.ts';
@@ -165,7 +165,4 @@ function today(): string {
   return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 10);
 }
 
-function expect(place: SamplePlace, { pull }: Fabric): SamplePlace {
-  const width = place.designed + place.perPull * pull;
-  return { ...place, expected: place.kind === 'width' ? Math.max(0.1 * place.designed, width) : width };
-}
+const expect = (place: SamplePlace, { pull }: Fabric): SamplePlace => ({ ...place, expected: expectedAt(place, pull) });

@@ -1,10 +1,9 @@
-import { adaptThread, type Design, proposeOpening } from '@isola/core';
+import { adaptThread, type Design, measureSpecs, proposeOpening, type TriedSpecs, trySpecs } from '@isola/core';
 import { transfer } from 'comlink';
 import type { ClothApi } from './clothProtocol.ts';
 import type { createCovers } from './createCovers.ts';
 import { buffersOf, handOver, lightView } from './designViews.ts';
 import type { EngineApi } from './protocol.ts';
-import { measureSpecs, sewSpecs, type SewnSpecs } from './trySpecs.ts';
 
 /** What the engine has in hand. */
 interface InHand {
@@ -21,12 +20,12 @@ type SpecWork = Pick<EngineApi, 'sewSpecs' | 'measureSewn' | 'adaptThread' | 'pr
 /** The part of the engine that sews objects to other specs. */
 export function createSpecWork({ design, setProgram, coverOf, setTrial }: InHand): SpecWork {
   /** What was sewn last, on which design and under which name, until it is measured. */
-  let pending: { readonly on: Design; readonly name: string; readonly sewn: SewnSpecs } | undefined;
+  let pending: { readonly on: Design; readonly name: string; readonly sewn: TriedSpecs } | undefined;
 
   return {
     sewSpecs(name, edits, target, coming) {
       const on = design();
-      const sewn = sewSpecs(on, name, edits, target);
+      const sewn = trySpecs(on, name, edits, target);
       if ('why' in sewn) return Promise.resolve(sewn);
       pending = { on, name, sewn };
       const { program } = sewn.design;

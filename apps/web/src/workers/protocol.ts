@@ -7,9 +7,9 @@ import type {
   FindingChange,
   HoopLayout,
   JournalEntry,
-  MovedEnds,
   LaidOut,
   MachineRun,
+  MovedEnds,
   OpeningProposal,
   Operation,
   OrderAsk,
@@ -25,6 +25,7 @@ import type {
   ShapeAsk,
   ShapeNodes,
   SpecEdit,
+  SpecPairs,
   StateName,
   StitchKind,
   StitchRole,
@@ -136,27 +137,6 @@ export interface OrderView {
 export interface SewnTrial {
   readonly change: Omit<ProgramChange, 'from'>;
 }
-
-/** Figures of objects that are sewn anew, each as it is and as it would be. Seconds, covers and gaps are estimates. */
-export interface SpecPairs {
-  readonly stitches: Pair;
-  /** Of these, what is cover, underlay and locks; travel is the rest. */
-  readonly coverStitches: Pair;
-  readonly underlayStitches: Pair;
-  readonly tieStitches: Pair;
-  /** Of the whole design. */
-  readonly seconds: Pair;
-  readonly trims: Pair;
-  readonly jumps: Pair;
-  /** Cloth that shows inside of these objects, mm². */
-  readonly bare: Pair;
-  /** K of the densest spot of all. */
-  readonly cover: Pair;
-  /** Widest gap to a neighbour, mm; 0 where none opens. */
-  readonly gap: Pair;
-}
-
-export type Pair = readonly [before: number, after: number];
 
 /** Why nothing could be sewn as asked. */
 export interface SpecRefusal {

@@ -14,7 +14,7 @@ import { applied, fourObjects, specFor } from '../testing/designs.ts';
 import { anyProgram, anyProgramWithin, buildProgram, sewPath } from '../testing/programs.ts';
 import type { OperationKind } from './operations/kind.ts';
 import type { Operation } from './operations/registry.ts';
-import { applyOperation, registerKinds, touchedBy } from './operations/registry.ts';
+import { applyOperation, registerKinds } from './operations/registry.ts';
 import { setTarget } from './operations/setTarget.ts';
 import { operationsOfPatches } from './operationsOfPatches.ts';
 import { joinObjects } from './regroup.ts';
@@ -129,7 +129,6 @@ describe('operations', () => {
       ok: false,
       error: expect.stringContaining('do not read'),
     });
-    expect([...touchedBy({ id: 'sequence', operations: [wide, { id: 'set-link', object: satin!, way: 'trim' }] })]).toEqual([fill, satin]);
   });
 
   test('two of one id are a mistake of who lists them', () => {

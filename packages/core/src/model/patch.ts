@@ -51,16 +51,6 @@ export function applyPatches(program: Program, patches: readonly Patch[]): Resul
   return succeed(builder.build());
 }
 
-/** The patches that undo `patches`, numbered as after them. */
-export function invertPatches(patches: readonly Patch[]): Patch[] {
-  let shift = 0;
-  return patches.map((patch) => {
-    const at = patch.at + shift;
-    shift += patch.inserted.length - patch.removed.length;
-    return { at, removed: patch.inserted, inserted: patch.removed };
-  });
-}
-
 function isRow(program: Program, index: number, colorsBefore: number, expected: PatchRow): boolean {
   if (COMMANDS[program.command[index]!] !== expected.command) return false;
   if (expected.command === 'color') {

@@ -2,7 +2,6 @@ import { orderOf, type Plan, readRows, type Sewn, type ObjectId } from '../model
 import type { Program } from '../model/program.ts';
 import { remember } from '../model/remember.ts';
 import type { Point, StitchObject } from '../model/stitchObject.ts';
-import { objectsOf } from '../plan/objectsOf.ts';
 import { CELL, type Cells, middleOf, threadCells } from './cells.ts';
 
 /** One object that is seen on top of another, so that it has to be sewn after it. Indices into {@link SeenLayers.ids}. */
@@ -115,8 +114,3 @@ function stackUp(cells: readonly Cells[]): { forEach(take: (cell: number, from: 
 
 /** More objects than a design has. */
 const OBJECTS = 2 ** 22;
-
-/** All objects of a plan by their ids, where they lie now. */
-export function coversById(plan: Plan): ReadonlyMap<ObjectId, StitchObject> {
-  return new Map(objectsOf(plan).objects.map((object) => [object.id, object]));
-}

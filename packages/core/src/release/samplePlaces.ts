@@ -7,6 +7,7 @@ import type { StitchObject } from '../model/stitchObject.ts';
 import { cutStrokes } from '../model/strokes.ts';
 import type { Machine, Target } from '../model/target.ts';
 import type { ExpectedRun, SamplePlace } from './sewOut.ts';
+import { expectedAt } from './expectedAt.ts';
 
 /** Widths under this (mm) are hard to measure on cloth; over the other one a rule lies across folds. */
 const WIDTHS = { low: 2, high: 120 };
@@ -89,7 +90,7 @@ function* widthsOf(
       if (distance > REACH) continue;
       // Drawn in at both ends, but never by more than 0.45 of it at each.
       const perPull = -2 * share * shareOfChord(designed);
-      const expected = Math.max(0.1 * designed, designed + perPull * target.fabric.pull);
+      const expected = expectedAt({ kind: 'width', designed, perPull }, target.fabric.pull);
       yield [{ kind: 'width', name: object.name, from, to, designed, perPull, expected, measured: null }, distance];
     }
   }

@@ -15,11 +15,6 @@ export function luminance(color: string): number {
   return 0.2126 * r + 0.7152 * g + 0.0722 * b;
 }
 
-/** Ink that can be read on a color. */
-export function inkOn(color: string): string {
-  return luminance(color) > 0.3 ? '#14262b' : '#fffdf8';
-}
-
 /** The color a share of the way from one to another, all as #rrggbb. */
 export function between(from: string, to: string, share: number): string {
   const [a, b] = [from, to].map((c) => parseInt(c.slice(1), 16)) as [number, number];

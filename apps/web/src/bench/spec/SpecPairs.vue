@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { Pair, SpecPairs } from '../../workers/protocol.ts';
+import type { Pair, SpecPairs } from '@isola/core';
 import { sayCount, sayTime } from '../figures/sayFigures.ts';
 
 /** What a change of specs costs or gains: figures in pairs, green only for gains, amber where the cloth comes to show. What stays is left out. */

@@ -9,7 +9,7 @@ import { choicesOf, choose } from '../testing/choose.ts';
 import type { SewnTrial } from '../../workers/protocol.ts';
 import { createEngine } from '../../workers/createEngine.ts';
 import { openOn } from '../../workers/testing/openOn.ts';
-import type { Pair, SpecPairs as Pairs } from '../../workers/protocol.ts';
+import type { Pair, SpecPairs as Pairs } from '@isola/core';
 import '../../workers/testing/quietWorkers.ts';
 
 const { useBench } = await import('../../stores/bench.ts');

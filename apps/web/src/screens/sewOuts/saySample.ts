@@ -1,4 +1,4 @@
-import type { SamplePlace, SewOut } from '@isola/core';
+import type { SamplePlace } from '@isola/core';
 
 /** A day as people say it: 2 Mar 2026. */
 export function sayDay(day: string): string {
@@ -12,8 +12,6 @@ export function offBy({ measured, expected }: SamplePlace): number | undefined {
 
 /** Readings that are within this of what was expected (mm) are as exact as a rule. */
 export const AS_EXPECTED = 0.2;
-
-export const sayPuckering = { none: 'none', slight: 'slight', strong: 'strong' } as const satisfies Record<SewOut['puckering'], string>;
 
 /** A length of cloth with its sign, mm. */
 export const sayOff = (off: number): string => `${off < 0 ? '−' : '+'}${Math.abs(off).toFixed(2)}`;

@@ -53,7 +53,6 @@ export const addObject: OperationKind<typeof schema> = {
       blocks: into === undefined ? place(plan.blocks, id, before, alone, rest, isSame) : joined(plan.blocks, into, id),
     });
   },
-  touched: ({ object }) => [object],
 };
 
 const joined = (blocks: readonly Block[], into: string, id: ObjectId): Block[] =>

@@ -65,7 +65,6 @@ export const editRows: OperationKind<typeof schema> = {
     }
     return withPlan(design, { ...plan, objects, links, ending });
   },
-  touched: ({ edits }) => edits.flatMap(({ object }) => (object === null ? [] : [object])),
 };
 
 /** Refuses where what is to be changed is sewn otherwise than the edit expects: what only inserts would fit anywhere. */

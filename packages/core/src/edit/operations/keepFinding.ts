@@ -20,5 +20,4 @@ export const keepFinding: OperationKind<typeof schema> = {
   schema,
   apply: ({ plan, target, kept }, { places, rule, title, reason }) =>
     succeed(designOf(plan, target, { ...kept, ...Object.fromEntries(places.map((key) => [key, { rule, title, reason }])) })),
-  touched: () => [],
 };

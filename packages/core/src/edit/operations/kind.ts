@@ -9,8 +9,6 @@ import { printOf } from './printOf.ts';
 export interface OperationKind<S extends z.ZodObject> {
   readonly schema: S;
   apply(design: Design, operation: z.infer<S>): Result<Design, string>;
-  /** The objects that it speaks of. */
-  touched(operation: z.infer<S>): readonly ObjectId[];
 }
 
 /** Fields that more than one operation has. */

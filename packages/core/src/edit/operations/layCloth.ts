@@ -21,5 +21,4 @@ export const layCloth: OperationKind<typeof schema> = {
     const { plan } = design;
     return withPlan(design, { ...plan, objects: { ...plan.objects, [id]: { ...object, ...(piece === null ? {} : { piece }) } } });
   },
-  touched: ({ object }) => [object],
 };

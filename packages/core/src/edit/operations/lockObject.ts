@@ -13,5 +13,4 @@ export const lockObject: OperationKind<typeof schema> = {
     const { isLocked: _, ...object } = expected.value;
     return withPlan(design, { ...plan, objects: { ...plan.objects, [id]: { ...object, ...(isLocked ? { isLocked } : {}) } } });
   },
-  touched: ({ object }) => [object],
 };

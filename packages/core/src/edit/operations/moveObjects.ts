@@ -29,5 +29,4 @@ export const moveObjects: OperationKind<typeof schema> = {
     block.objects.splice(at, 0, ...objects);
     return withPlan(design, { ...plan, blocks });
   },
-  touched: ({ objects }) => objects,
 };

@@ -41,7 +41,6 @@ export const placeObjects: OperationKind<typeof schema> = {
     }
     return withPlan(design, { ...plan, objects, ...placeWays(plan, new Set(asked.map(({ object }) => object)), motion) });
   },
-  touched: ({ objects }) => objects.map(({ object }) => object),
 };
 
 /** The ways whose ends were all moved, moved with them. */

@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import type { Design } from '../../model/design.ts';
-import type { ObjectId } from '../../model/plan.ts';
 import { type Result, succeed } from '../../model/result.ts';
 import { addObject } from './addObject.ts';
 import { editRows } from './editRows.ts';
@@ -102,11 +101,6 @@ export function applyOperation(design: Design, operation: Operation): Result<Des
     current = next.value;
   }
   return succeed(current);
-}
-
-/** The objects that an operation speaks of. */
-export function touchedBy(operation: Operation): ReadonlySet<ObjectId> {
-  return new Set(partsOf(operation).flatMap((part) => BY_ID.get(part.id)!.touched(part)));
 }
 
 export function partsOf(operation: Operation): readonly SimpleOperation[] {

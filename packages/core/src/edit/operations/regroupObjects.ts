@@ -50,7 +50,6 @@ export const regroupObjects: OperationKind<typeof schema> = {
     );
     return withPlan(design, { ...design.plan, blocks, ...made.value });
   },
-  touched: ({ objects, by }) => [...new Set([...objects, ...by].map(({ object }) => object))],
 };
 
 function regroup(

@@ -31,5 +31,4 @@ export const removeObjects: OperationKind<typeof schema> = {
     });
     return withPlan(design, { ...plan, objects: keep(plan.objects), links: keep(plan.links), blocks });
   },
-  touched: ({ objects }) => objects.map(({ object }) => object),
 };

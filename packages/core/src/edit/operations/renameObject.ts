@@ -12,5 +12,4 @@ export const renameObject: OperationKind<typeof schema> = {
     const { plan } = design;
     return withPlan(design, { ...plan, objects: { ...plan.objects, [id]: { ...expected.value, name } } });
   },
-  touched: ({ object }) => [object],
 };

@@ -15,5 +15,4 @@ export const reopenFinding: OperationKind<typeof schema> = {
     const gone = new Set(places);
     return succeed(designOf(design.plan, design.target, Object.fromEntries(Object.entries(design.kept).filter(([key]) => !gone.has(key)))));
   },
-  touched: () => [],
 };

@@ -16,5 +16,4 @@ export const resetObject: OperationKind<typeof schema> = {
     const { plan } = design;
     return withPlan(design, { ...plan, objects: { ...plan.objects, [id]: { ...expected.value, sewn: own, own: null } } });
   },
-  touched: ({ object }) => [object],
 };

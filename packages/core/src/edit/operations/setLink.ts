@@ -33,7 +33,6 @@ export const setLink: OperationKind<typeof schema> = {
     const link = { ...next, ...(laid === undefined ? {} : { path: laid }), ...(wished === undefined ? {} : { wish: wished }) };
     return withPlan(design, { ...plan, links: { ...plan.links, [id]: link } });
   },
-  touched: ({ object }) => [object],
 };
 
 function laidPath(plan: Plan, id: ObjectId, points: readonly number[]): LaidPath | undefined {

@@ -37,7 +37,6 @@ export const setOrder: OperationKind<typeof schema> = {
     for (const id of anew) links[id] = { ...links[id]!, isAnew: true };
     return withPlan(design, { ...plan, blocks: next, links });
   },
-  touched: ({ blocks }) => blocks.flatMap((block) => block.objects),
 };
 
 /** Before which objects another thread is put on, and which. */

@@ -19,5 +19,4 @@ export const setSpec: OperationKind<typeof schema> = {
     };
     return withPlan(design, { ...design.plan, objects });
   },
-  touched: ({ object }) => [object],
 };

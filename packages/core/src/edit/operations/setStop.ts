@@ -17,5 +17,4 @@ export const setStop: OperationKind<typeof schema> = {
     const { plan } = design;
     return withPlan(design, { ...plan, links: { ...plan.links, [id]: { ...plan.links[id]!, stop: note } } });
   },
-  touched: ({ object }) => [object],
 };

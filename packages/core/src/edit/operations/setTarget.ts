@@ -10,5 +10,4 @@ const schema = z.object({ id: z.literal('set-target'), target: Target });
 export const setTarget: OperationKind<typeof schema> = {
   schema,
   apply: ({ plan, kept }, { target }) => succeed(designOf(plan, target, kept)),
-  touched: () => [],
 };

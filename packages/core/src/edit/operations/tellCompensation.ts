@@ -19,5 +19,4 @@ export const tellCompensation: OperationKind<typeof schema> = {
     const told = pull === null ? object : { ...object, heldPull: pull };
     return withPlan(design, { ...plan, objects: { ...plan.objects, [id]: told } });
   },
-  touched: ({ object }) => [object],
 };

@@ -26,5 +26,4 @@ export const turnObject: OperationKind<typeof schema> = {
       objects: { ...plan.objects, [id]: { ...object, sewn: sewn.value, own: object.own ?? object.sewn } },
     });
   },
-  touched: ({ object }) => [object],
 };

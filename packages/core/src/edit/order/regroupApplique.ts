@@ -1,5 +1,5 @@
 import type { Design } from '../../model/design.ts';
-import { type Block, type ObjectId, orderOf, type Plan } from '../../model/plan.ts';
+import { type Block, type ObjectId, orderOf } from '../../model/plan.ts';
 import { fail, type Result, succeed } from '../../model/result.ts';
 import type { StitchRole } from '../../model/kinds.ts';
 import { applyOperation, type SimpleOperation } from '../operations/registry.ts';
@@ -80,9 +80,4 @@ function gather(ids: readonly ObjectId[], blockOf: ReadonlyMap<ObjectId, Block>,
     out.push({ id: own, thread, ...(isKept || keep === true ? { keep: true as const } : {}), objects: [id] });
   }
   return out;
-}
-
-/** How many pieces of applique a plan has. */
-export function countApplique({ objects }: Pick<Plan, 'objects'>): number {
-  return Object.values(objects).filter(({ sewn }) => sewn.reading.role === 'placement').length;
 }

@@ -20,8 +20,6 @@ export interface Repaired {
 /** Works out a repair in objects or in their order. Pure; never changes the design. */
 export type Repairer = (ask: RepairAsk) => Repaired;
 
-export const NOTHING: Repaired = { operations: [], refused: [] };
-
 /** A repair among others, whatever its faults carry: only those of its own rule are handed to it. */
 export function asRepairer<F extends Fault>(repairer: (ask: RepairAsk<F>) => Repaired): Repairer {
   return repairer as Repairer;

@@ -1,28 +1,49 @@
-import {
-  type AppliedRepair,
-  applyOperation,
-  assemble,
-  bareCloth,
-  countProgram,
-  type CoverMap,
-  type Design,
-  objectsOf,
-  type Operation,
-  predictGaps,
-  type Program,
-  type RefusedRepair,
-  runClock,
-  type SpecEdit,
-  STITCH,
-  sewSpecs as sewObjects,
-  type Target,
-  type ThreadType,
-} from '@isola/core';
-import type { ProgramChange } from './clothProtocol.ts';
-import type { Pair, SpecPairs, SpecRefusal } from './protocol.ts';
+import { bareCloth } from '../measure/bareCloth.ts';
+import { countProgram } from '../measure/counts.ts';
+import type { CoverMap } from '../measure/coverMap.ts';
+import { predictGaps } from '../measure/predictedGaps.ts';
+import { runClock } from '../measure/runClock.ts';
+import type { Design } from '../model/design.ts';
+import { type Program, STITCH } from '../model/program.ts';
+import type { Target } from '../model/target.ts';
+import type { ThreadType } from '../model/thread.ts';
+import { assemble } from '../plan/assemble.ts';
+import { objectsOf } from '../plan/objectsOf.ts';
+import { applyOperation, type Operation } from './operations/registry.ts';
+import type { AppliedRepair, RefusedRepair } from './repairFindings.ts';
+import { type SpecEdit, sewSpecs } from './sewSpecs.ts';
+
+/** Figures of objects that are sewn anew, each as it is and as it would be. Seconds, covers and gaps are estimates. */
+export interface SpecPairs {
+  readonly stitches: Pair;
+  /** Of these, what is cover, underlay and locks; travel is the rest. */
+  readonly coverStitches: Pair;
+  readonly underlayStitches: Pair;
+  readonly tieStitches: Pair;
+  /** Of the whole design. */
+  readonly seconds: Pair;
+  readonly trims: Pair;
+  readonly jumps: Pair;
+  /** Cloth that shows inside of these objects, mm². */
+  readonly bare: Pair;
+  /** K of the densest spot of all. */
+  readonly cover: Pair;
+  /** Widest gap to a neighbour, mm; 0 where none opens. */
+  readonly gap: Pair;
+}
+
+export type Pair = readonly [before: number, after: number];
+
+/** Where two programs differ. */
+interface RowsChange {
+  /** Where stitches come, go or move: minX, minY, maxX, maxY, mm. */
+  readonly box: readonly [number, number, number, number];
+  /** So many of the last rows are the same, in the same threads. */
+  readonly kept: number;
+}
 
 /** Objects sewn anew and not kept yet: all that a picture of them takes. */
-export interface SewnSpecs {
+export interface TriedSpecs {
   readonly design: Design;
   readonly operation: Operation;
   readonly applied: readonly AppliedRepair[];
@@ -32,12 +53,12 @@ export interface SewnSpecs {
   /** Stitches of those, before and after. */
   readonly stitches: SpecPairs['stitches'];
   /** How the program differs from that of the design before. */
-  readonly change: Omit<ProgramChange, 'from'>;
+  readonly change: RowsChange;
 }
 
 /** Sews objects anew on a design; the reason where none could be. */
-export function sewSpecs(design: Design, name: string, edits: readonly SpecEdit[], target?: Target): SewnSpecs | SpecRefusal {
-  const { operations, done, refused } = sewObjects(design, edits);
+export function trySpecs(design: Design, name: string, edits: readonly SpecEdit[], target?: Target): TriedSpecs | { readonly why: string } {
+  const { operations, done, refused } = sewSpecs(design, edits);
   if (operations.length === 0 && target === undefined) return { why: refused[0]?.why ?? 'no object would change' };
   const operation: Operation = {
     id: 'sequence',
@@ -61,7 +82,7 @@ export function sewSpecs(design: Design, name: string, edits: readonly SpecEdit[
 /** What sewing so changes, in pairs; and the K of the densest spot after it. */
 export function measureSpecs(
   design: Design,
-  sewn: SewnSpecs,
+  sewn: TriedSpecs,
   coverOf: (program: Program, thread: ThreadType) => CoverMap,
 ): { pairs: SpecPairs; maxCover: number } {
   // The design first, so that what was sewn is measured as what differs from it.
@@ -104,7 +125,7 @@ function countParts({ plan }: Design, ids: ReadonlySet<string>): { cover: number
 }
 
 /** The box around all rows of objects and of the ways beside them that differ, in either design, and how many rows after all of them are the same. */
-function changeBetween(before: Design, after: Design, changed: ReadonlySet<string>): SewnSpecs['change'] {
+function changeBetween(before: Design, after: Design, changed: ReadonlySet<string>): RowsChange {
   const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
   const [a, b] = [before.program, after.program];
   const places = [assemble(before.plan).places, assemble(after.plan).places] as const;
