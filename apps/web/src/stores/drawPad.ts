@@ -1,4 +1,4 @@
-import { DRAWN_FORMS, type DrawnForm, flattenNodes, NODE, readShapeAsk, type SpecKind } from '@isola/core';
+import { type DrawnForm, flattenNodes, NODE, readShapeAsk, type SpecKind } from '@isola/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useBench } from './bench.ts';
 import { defineDocumentStore } from './documentStore.ts';
