@@ -61,9 +61,14 @@ function* itemsOf(isAll) {
   }
 
   yield {
-    ...{ name: 'filled shop', args: ['scripts/testing/fillShop.mjs'], after: ['build of the server', 'build of the page'], seconds: 15 },
+    name: 'filled shop',
+    args: ['scripts/testing/fillShop.mjs'],
+    after: ['build of the server', 'build of the page'],
+    seconds: 15,
   };
-  const specs = filesBelow(['e2e'], /\.spec\.ts$/);
+  const specs = filesBelow(['e2e'], /\.spec\.ts$/).filter(
+    (name) => isAll || fs.readFileSync(path.join(ROOT, name), 'utf8').includes('@commit'),
+  );
   const each = Math.ceil(sum(specs, secondsOf) / WIDTH);
   for (const [k, part] of shares(specs, secondsOf, each).entries()) {
     const name = `browser ${k + 1}`;
@@ -118,7 +123,7 @@ function readCounts(name, isGood) {
 
 /** Keeps how long each file took, for the order of the next runs. */
 function recordSeconds() {
-  const seconds = {};
+  const seconds = fs.existsSync(SECONDS) ? JSON.parse(fs.readFileSync(SECONDS, 'utf8')) : {};
   for (const name of fs.readdirSync(RESULTS)) {
     const { testResults, suites } = JSON.parse(fs.readFileSync(path.join(RESULTS, name), 'utf8'));
     for (const { name: file, startTime, endTime } of testResults ?? [])
@@ -131,6 +136,10 @@ function recordSeconds() {
         ),
       );
   }
-  const sorted = Object.fromEntries(Object.entries(seconds).sort(([a], [b]) => (a < b ? -1 : 1)));
+  const sorted = Object.fromEntries(
+    Object.entries(seconds)
+      .filter(([file]) => fs.existsSync(path.join(ROOT, file)))
+      .sort(([a], [b]) => (a < b ? -1 : 1)),
+  );
   fs.writeFileSync(SECONDS, `${JSON.stringify(sorted, undefined, 2)}\n`);
 }

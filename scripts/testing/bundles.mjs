@@ -17,31 +17,29 @@ export default async function bundleForTests() {
   const digests = digest('packages/core', 'package-lock.json', 'scripts/testing');
   if (fs.existsSync(path.join(ROOT, FOLDER, 'core.mjs')) && isFresh('test bundles', digests)) return;
   await build({
-    ...{ ...COMMON, entryPoints: { core: 'packages/core/src/index.ts' }, outdir: FOLDER },
-    ...{ platform: 'node', packages: 'external', sourcemap: 'inline' },
+    ...COMMON,
+    entryPoints: { core: 'packages/core/src/index.ts' },
+    outdir: FOLDER,
+    platform: 'node',
+    packages: 'external',
+    sourcemap: 'inline',
   });
   await build({
-    ...{
-      ...COMMON,
-      entryPoints: Object.fromEntries(PAGE_PACKAGES.map((name) => [bundleOf(name), name])),
-      outdir: path.join(FOLDER, 'page'),
+    ...COMMON,
+    entryPoints: Object.fromEntries(PAGE_PACKAGES.map((name) => [bundleOf(name), name])),
+    outdir: path.join(FOLDER, 'page'),
+    platform: 'browser',
+    splitting: true,
+    // With the compiler: tests write templates.
+    alias: { vue: 'vue/dist/vue.esm-bundler.js' },
+    define: {
+      'process.env.NODE_ENV': '"test"',
+      __VUE_OPTIONS_API__: 'true',
+      __VUE_PROD_DEVTOOLS__: 'false',
+      __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'false',
     },
-    ...{
-      platform: 'browser',
-      splitting: true,
-      define: {
-        'process.env.NODE_ENV': '"test"',
-        __VUE_OPTIONS_API__: 'true',
-        __VUE_PROD_DEVTOOLS__: 'false',
-        __VUE_PROD_HYDRATION_MISMATCH_DETAILS__: 'false',
-      },
-    },
-    ...{
-      // With the compiler: tests write templates.
-      alias: { vue: 'vue/dist/vue.esm-bundler.js' },
-      nodePaths: ['apps/web/node_modules', 'node_modules'],
-      loader: { '.css': 'empty', '.sass': 'empty' },
-    },
+    nodePaths: ['apps/web/node_modules', 'node_modules'],
+    loader: { '.css': 'empty', '.sass': 'empty' },
   });
   stamp('test bundles', digests);
 }
