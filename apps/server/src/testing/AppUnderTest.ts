@@ -15,7 +15,7 @@ import { Bus } from '../services/Bus.ts';
 import { JobService } from '../services/JobService.ts';
 import { SewOuts } from '../services/SewOuts.ts';
 import { ShopService } from '../services/ShopService.ts';
-import { DesignPool } from '../workers/DesignPool.ts';
+import { DesignPool, LANES } from '../workers/DesignPool.ts';
 import { databaseForTest } from './databaseForTest.ts';
 
 const ROOT = path.resolve(import.meta.dirname, '../../../..');
@@ -23,6 +23,10 @@ export const HERON = readFileSync(path.join(ROOT, 'demo/heron.csv'));
 /** The smallest design of the demo, for what any design shows. */
 export const BIRCH = readFileSync(path.join(ROOT, 'demo/birch.csv'));
 export const CONFIG = { host: '127.0.0.1', databaseDir: undefined, webDir: path.join(ROOT, 'apps/web') };
+
+const IMPATIENT = { isPatient: false };
+/** Work that gives way to other processes would wait for the checks that run beside the tests. */
+const WITHOUT_PATIENCE = { edits: LANES.edits, files: { ...LANES.files, ...IMPATIENT }, audits: { ...LANES.audits, ...IMPATIENT } };
 
 /** The whole server on a database of its own, asked without a network. Every test begins without jobs. */
 export class AppUnderTest {
@@ -54,7 +58,7 @@ export class AppUnderTest {
 
   async start(): Promise<void> {
     this.models = await connectDatabase(this.url);
-    this.pool = new DesignPool(path.join(ROOT, 'apps/server/dist/design.worker.js'));
+    this.pool = new DesignPool(path.join(ROOT, 'apps/server/dist/design.worker.js'), WITHOUT_PATIENCE);
     this.queue = await openQueue(this.url, (error) => console.error(error), false);
     this.bus = new Bus(this.models, this.url);
     await this.bus.open();

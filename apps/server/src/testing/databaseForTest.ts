@@ -9,10 +9,10 @@ const ROOT = path.resolve(import.meta.dirname, '../../../..');
 const TEMPLATE_LOCK = 715_004_119;
 
 interface DatabaseScripts {
-  start(options: { quiet: boolean; databases: string[] }): Promise<string>;
-  has(name: string): boolean;
-  recreate(name: string, template?: string): void;
-  url(name: string): string;
+  readonly start: (options: { quiet: boolean; databases: string[] }) => Promise<string>;
+  readonly has: (name: string) => boolean;
+  readonly recreate: (name: string, template?: string) => void;
+  readonly url: (name: string) => string;
 }
 
 /** Makes a database anew with the schema as it is today and nothing in it: copied from one that went through the migrations once. Returns its address. */

@@ -18,7 +18,7 @@ interface Lane {
   readonly isPatient: boolean;
 }
 
-const LANES = {
+export const LANES = {
   // Parsing the largest file takes a few seconds.
   edits: { size: 1, longest: 200, memory: 600, timeLimit: 60_000, isPatient: false },
   files: { size: 1, longest: 12, memory: 700, timeLimit: 60_000, isPatient: true },
